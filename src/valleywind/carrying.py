@@ -107,14 +107,14 @@ def _looked(store: Store, theirs: FileShop) -> list[Item]:
 
 
 def _say(items: list[Item], taken: Mapping[str, int] | None, as_json: bool) -> None:
-    said = [(words.item_text(one.kind, one.about, Units.MM), one.standing.value) for one in items]
+    lines = [(words.item_text(one.kind, one.about, Units.MM), one.standing.value) for one in items]
     if as_json:
         things = [{"what": name, "kind": one.kind, "standing": standing}
-                  for one, (name, standing) in zip(items, said, strict=True)]  # fmt: skip
+                  for one, (name, standing) in zip(items, lines, strict=True)]  # fmt: skip
         typer.echo(json.dumps({"things": things, "taken": taken}, ensure_ascii=False))
         return
-    for name, standing in said:
+    for name, standing in lines:
         if standing != "same":
             typer.echo(f"{words.STANDING[standing]}: {name}")
-    typer.echo(f"{words.summary_of_look([standing for _, standing in said])}.")
+    typer.echo(f"{words.summary_of_look([standing for _, standing in lines])}.")
     typer.echo(words.import_text(taken) if taken is not None else words.ONLY_LOOKED)

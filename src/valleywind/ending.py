@@ -24,8 +24,8 @@ def saying_why() -> Iterator[None]:
     try:
         yield
     except ShopFileError as error:
-        said = shop_file.say(error.trouble, error.path, error.detail)
-        give_up(f"{said.says} {said.would_do}")
+        refusal = shop_file.say(error.trouble, error.path, error.detail)
+        give_up(f"{refusal.says} {refusal.would_do}")
     except Refused as refused:
-        said = refusals.say(refused)
-        give_up(f"{said.says} {said.would_do}")
+        refusal = refusals.say(refused)
+        give_up(f"{refusal.says} {refusal.would_do}")

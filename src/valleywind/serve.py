@@ -112,9 +112,9 @@ def serve_shop(
                 _take_away(new)
                 raise
     except ShopFileError as error:
-        said = shop_file.say(error.trouble, error.path, error.detail)
+        refusal = shop_file.say(error.trouble, error.path, error.detail)
         good = latest_good(path, copies) if error.trouble in (Trouble.DAMAGED, Trouble.INCOMPLETE) else None
-        give_up(f"{said.says} {words_of_copies.good_copy(good.path, good.made) if good else said.would_do}")
+        give_up(f"{refusal.says} {words_of_copies.good_copy(good.path, good.made) if good else refusal.would_do}")
     except OSError as error:
         give_up(f"The shop’s file {path} cannot be opened: {error.strerror}. Name another folder with --data.")
 
@@ -161,8 +161,8 @@ def _ask_for_passphrase(entry: Entry) -> None:
     try:
         entry.set_passphrase(typed or typer.prompt(words.NEW_PASSPHRASE, hide_input=True, confirmation_prompt=True))
     except Refused as refused:
-        said = refusals.say(refused)
-        give_up(f"{said.says} {said.would_do}")
+        refusal = refusals.say(refused)
+        give_up(f"{refusal.says} {refusal.would_do}")
 
 
 def _serve(listener: socket.socket, path: Path, demo: bool, network: Network, copies: Path, browser: bool) -> None:

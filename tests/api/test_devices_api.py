@@ -104,7 +104,7 @@ def test_an_encoder_cuts_tooth_after_tooth(lines: tuple[str, int]) -> None:
         until(lambda wanted=tooth: tooth_of(address, job) == wanted)  # type: ignore[misc]
     # Not heard in between: it advances nothing any more.
     say(wire, {"turned": None}, *[{"turned": at + 20 / 19}] * 30)
-    until(lambda: "not heard" in get(address, "devices")[0]["said"])
+    until(lambda: "not heard" in get(address, "devices")[0]["message"])
     session = get(address, f"jobs/{job}/session")
     assert session["now"]["tooth"] == 4
     assert [h["by"] for h in session["happened"][:3]] == ["encoder"] * 3
@@ -165,7 +165,7 @@ def test_an_encoder_follows_every_way(
     post(address, f"jobs/{job}/session/events", {"key": uuid4().hex, "kind": "done"})
     at, target = 3.0 + move * 2, 3.0 + move * 3
     say(wire, *[{"turned": at + (target - at) * n / 15} for n in range(1, 16)], *[{"turned": target}] * 10)
-    until(lambda: "went on without" in get(address, "devices")[0]["said"])
+    until(lambda: "went on without" in get(address, "devices")[0]["message"])
     assert tooth_of(address, job) == 4
 
 
@@ -178,7 +178,7 @@ def test_a_camera_over_a_disc_advances(lines: tuple[str, int]) -> None:
     say(wire, {"mark": 1.5}, {"mark": None}, {"mark": 2.02}, {"mark": 1.98}, *[{"mark": 2.0}] * 6)
     until(lambda: tooth_of(address, job) == 2)
     say(wire, *[{"mark": 3.4}] * 8)
-    until(lambda: "Past the mark" in get(address, "devices")[0]["said"])
+    until(lambda: "Past the mark" in get(address, "devices")[0]["message"])
     assert tooth_of(address, job) == 2
 
 
@@ -188,7 +188,7 @@ def test_passes_of_one_gap_are_not_told_by_turning(lines: tuple[str, int]) -> No
     wire, number = connected(address, port, {"hello": "encoder", "on": "work"}, {"turned": 0.0})
     put(address, f"devices/{number}/job", {"job": job})
     say(wire, *[{"turned": n / 57 / 10} for n in range(11)], *[{"turned": 1 / 57}] * 10)
-    until(lambda: "passes left" in get(address, "devices")[0]["said"])
+    until(lambda: "passes left" in get(address, "devices")[0]["message"])
     assert tooth_of(address, job) == 1
 
 
@@ -211,7 +211,7 @@ def test_a_device_that_was_overtaken_records_and_advises_nothing(lines: tuple[st
         if tooth == 4:
             break
     tell("jump", tooth=4, number=1, reason="cut again")
-    assert "Set it anew" in get(address, "devices")[0]["said"]
+    assert "Set it anew" in get(address, "devices")[0]["message"]
     tell("done")
     tell("done")
     turn(4.0)
@@ -219,7 +219,7 @@ def test_a_device_that_was_overtaken_records_and_advises_nothing(lines: tuple[st
     say(wire, *[{"turned": 5.0}] * 10)
     until(lambda: get(address, "devices")[0]["latest"] == "5.000 turns")
     assert tooth_of(address, job) == 6
-    assert "Set it anew" in get(address, "devices")[0]["said"]
+    assert "Set it anew" in get(address, "devices")[0]["message"]
 
 
 def test_a_device_that_was_refused_says_what_to_do_and_goes_on(lines: tuple[str, int]) -> None:
@@ -230,7 +230,7 @@ def test_a_device_that_was_refused_says_what_to_do_and_goes_on(lines: tuple[str,
     pause = {"key": uuid4().hex, "kind": "pause", "reason": "tea"}
     post(address, f"jobs/{job}/session/events", pause)
     say(wire, *[{"turned": n / 15} for n in range(1, 16)], *[{"turned": 1.0}] * 10)
-    until(lambda: get(address, "devices")[0]["said"] == "The session is paused: tea. Go on first.")
+    until(lambda: get(address, "devices")[0]["message"] == "The session is paused: tea. Go on first.")
     post(address, f"jobs/{job}/session/events", {"key": uuid4().hex, "kind": "resume"})
     say(wire, *[{"turned": 1.0}] * 10)
     until(lambda: tooth_of(address, job) == 2)
@@ -244,7 +244,7 @@ def test_presses_for_one_tooth_count_once(lines: tuple[str, int]) -> None:
         put(address, f"devices/{json.loads(wire.readline())['welcome']}/job", {"job": job})
     for wire in wires:
         say(wire, {"pressed": True}, {"pressed": False})
-    until(lambda: any("Another press" in d["said"] for d in get(address, "devices")))
+    until(lambda: any("Another press" in d["message"] for d in get(address, "devices")))
     assert tooth_of(address, job) == 2
 
 

@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 def found(client: TestClient, text: str) -> list[tuple[str, str]]:
     answer = client.get("/api/find", params={"text": text})
     assert answer.status_code == 200, answer.text
-    return [(one["sort"], one["name"]) for one in answer.json()["found"]]
+    return [(one["sort"], one["name"]) for one in answer.json()["things"]]
 
 
 @pytest.mark.parametrize(
@@ -38,13 +38,13 @@ def test_a_figure_is_a_whole_one(demo: TestClient) -> None:
 
 def test_a_job_is_found_by_its_wheel_and_its_machine(demo: TestClient) -> None:
     job: Any = demo.post("/api/jobs", json={"ask": "make 57 for Plover"}).json()
-    answer = demo.get("/api/find", params={"text": "57 plover"}).json()["found"]
+    answer = demo.get("/api/find", params={"text": "57 plover"}).json()["things"]
     assert [one["key"] for one in answer if one["sort"] == "job"][:1] == [str(job["id"])]
 
 
 def test_of_many_the_first_are_told_and_how_many_more(demo: TestClient) -> None:
     answer = demo.get("/api/find", params={"text": "plover"}).json()
-    wheels = [one for one in answer["found"] if one["sort"] == "wheel"]
+    wheels = [one for one in answer["things"] if one["sort"] == "wheel"]
     every = demo.get("/api/rack", params={"seek": "plover"}).json()["answering"]
     assert len(wheels) == 6
     assert answer["more"] >= every - 6

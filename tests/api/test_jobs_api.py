@@ -46,17 +46,17 @@ def test_found_figures_change_later_steps(demo: TestClient) -> None:
     # 0.2 mm small on the diameter: 0.1 mm less deep.
     assert figures["Depth"] == "4.47 mm"
     step = next(s for s in small["steps"] if s["code"] == "outside")
-    assert step["found"]["text"].endswith("the depth is now 4.47 mm.")
+    assert step["result"]["text"].endswith("the depth is now 4.47 mm.")
     over = found(demo, job, "measure", "29.65")
     # (29.65 − 29.567)/(2 sin 14.5°) deeper, in every place that tells the depth.
-    said = next(s for s in over["steps"] if s["code"] == "measure")["found"]["text"]
+    said = next(s for s in over["steps"] if s["code"] == "measure")["result"]["text"]
     assert said == "Go **0.166 mm** deeper: the whole depth is now 4.63 mm. Then measure again."
     assert {f["label"]: f["text"] for f in over["figures"]}["Depth"] == "4.63 mm"
     assert "then 4.63 mm" in next(s for s in over["steps"] if s["code"] == "session")["do"]
     right = found(demo, job, "measure", "29.565")
     assert {f["label"]: f["text"] for f in right["figures"]}["Depth"] == "4.63 mm"
     bad = found(demo, job, "runout", "0.6")
-    assert next(s for s in bad["steps"] if s["code"] == "runout")["found"]["text"].startswith("Re-seat it")
+    assert next(s for s in bad["steps"] if s["code"] == "runout")["result"]["text"].startswith("Re-seat it")
 
 
 @pytest.mark.parametrize(
@@ -75,11 +75,11 @@ def test_a_step_is_done_when_its_figure_is_in_or_accepted(demo: TestClient, step
         return next(s for s in answer["steps"] if s["code"] == step)
 
     out = stands(found(demo, job, step, figure))
-    assert (out["found"]["figure"], out["found"]["done"], out["found"]["out"]) == (figure, False, True)
-    assert out["found"]["text"].startswith(said)
+    assert (out["result"]["figure"], out["result"]["done"], out["result"]["out"]) == (figure, False, True)
+    assert out["result"]["text"].startswith(said)
     body = {"step": step, "figure": figure, "accepted": "it is for a trial"}
     taken = stands(demo.put(f"/api/jobs/{job}/found", json=body).json())
-    assert (taken["found"]["done"], taken["found"]["accepted"]) == (True, "it is for a trial")
+    assert (taken["result"]["done"], taken["result"]["accepted"]) == (True, "it is for a trial")
     assert log_of(demo, job)[0].endswith(f"found {figure}, outside: accepted, it is for a trial.")
 
 
@@ -88,11 +88,11 @@ def test_zero_is_a_reading_and_one_yardstick_tells_what_is_true_enough(demo: Tes
     step = next(s for s in found(demo, job, "runout", "0")["steps"] if s["code"] == "runout")
     # Half of 0.05 m of backlash swings at 0.025 · 2.1167/tan 14.5° = 0.205 mm.
     assert step["figure"] == "at most 0.20 mm in all"
-    assert (step["found"]["done"], step["found"]["text"].split(":")[0]) == (True, "Good")
+    assert (step["result"]["done"], step["result"]["text"].split(":")[0]) == (True, "Good")
     just = next(s for s in found(demo, job, "runout", "0.204")["steps"] if s["code"] == "runout")
-    assert just["found"]["done"]
+    assert just["result"]["done"]
     over = next(s for s in found(demo, job, "runout", "0.206")["steps"] if s["code"] == "runout")
-    assert not over["found"]["done"]
+    assert not over["result"]["done"]
     assert found(demo, job, "runout", "-0.1", 422)["errors"][0]["code"] == "not_positive"
 
 
@@ -142,7 +142,7 @@ def test_a_figure_that_cannot_be_is_refused(demo: TestClient, step: str, figure:
     job = made(demo)["id"]
     assert found(demo, job, step, figure, 422)["errors"][0]["code"] == code
     kept = demo.get(f"/api/jobs/{job}").json()
-    assert all(s["found"] is None for s in kept["steps"])
+    assert all(s["result"] is None for s in kept["steps"])
 
 
 def test_a_bare_figure_is_kept_with_its_unit(demo: TestClient) -> None:
@@ -150,7 +150,7 @@ def test_a_bare_figure_is_kept_with_its_unit(demo: TestClient) -> None:
     answer = demo.put(f"/api/jobs/{job}/found", json={"step": "outside", "figure": "4.915"}, params={"units": "inch"})
     assert answer.status_code == 200, answer.text
     step = next(s for s in demo.get(f"/api/jobs/{job}").json()["steps"] if s["code"] == "outside")
-    assert step["found"]["figure"] == "4.915 in"
+    assert step["result"]["figure"] == "4.915 in"
 
 
 @pytest.mark.parametrize(
@@ -273,7 +273,7 @@ class TestSession:
         right = told(demo, job, "measured", figure="7.69")
         assert (right["now"]["tooth"], right["now"]["depth"]) == (5, again["now"]["depth"])
         step = next(s for s in demo.get(f"/api/jobs/{job}").json()["steps"] if s["code"] == "measure")
-        assert (step["found"]["figure"], step["found"]["done"]) == ("7.6900 mm", True)
+        assert (step["result"]["figure"], step["result"]["done"]) == ("7.6900 mm", True)
 
     def test_told_twice_it_is_recorded_once(self, demo: TestClient) -> None:
         job = self.begun(demo)
@@ -451,7 +451,7 @@ def test_the_log_keeps_whatever_was_typed_over_or_undone(demo: TestClient) -> No
     found(demo, number, "outside", "124.9")
     figures = found(demo, number, "outside", "124.85")
     step = next(s for s in figures["steps"] if s["code"] == "outside")
-    assert (step["found"]["figure"], [e["figure"] for e in step["found"]["earlier"]]) == ("124.85", ["124.9"])
+    assert (step["result"]["figure"], [e["figure"] for e in step["result"]["earlier"]]) == ("124.85", ["124.9"])
     change = next(c for c in demo.get("/api/changes").json() if c["text"] == "Changed the job of the 57.")
     demo.post(f"/api/changes/{change['id']}/undo")
     assert log_of(demo, number) == [
@@ -464,7 +464,7 @@ def test_the_log_keeps_whatever_was_typed_over_or_undone(demo: TestClient) -> No
     # What was found at the machine is not undone with it, and is among no changes.
     now = demo.get(f"/api/jobs/{number}").json()
     assert (now["typed"]["material"], now["next_step"]) == ("cast iron", "stock")
-    assert next(s for s in now["steps"] if s["code"] == "outside")["found"]["figure"] == "124.85"
+    assert next(s for s in now["steps"] if s["code"] == "outside")["result"]["figure"] == "124.85"
     assert not [c for c in demo.get("/api/changes").json() if "step" in c["text"]]
 
 

@@ -298,11 +298,11 @@ def test_days_are_chosen_and_jobs_stand_in_it(demo: TestClient) -> None:
 def test_wheels_of_the_same_count_are_told_with_what_was_found(demo: TestClient) -> None:
     [before] = demo.get("/api/jobs/before", params={"teeth": 57}).json()
     assert before["divided"] == "1 turn and 1 space on the 19, on Heron"
-    assert {fact["label"]: fact["text"] for fact in before["found"]}["Outside"] == "124.85 mm"
+    assert {fact["label"]: fact["text"] for fact in before["figures"]}["Outside"] == "124.85 mm"
     assert demo.get("/api/jobs/before", params={"teeth": 57, "but": before["id"]}).json() == []
     demo.post("/api/jobs", json={"ask": "make 57 for Plover"}).raise_for_status()
     newest, older = demo.get("/api/jobs/before", params={"teeth": 57}).json()
-    assert (newest["divided"], newest["found"]) == ("", [])
+    assert (newest["divided"], newest["figures"]) == ("", [])
     assert older["id"] == before["id"]
 
 

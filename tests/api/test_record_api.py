@@ -350,7 +350,7 @@ def test_an_archived_machine_is_kept_and_planned_for_no_more(demo: TestClient) -
     # What speaks of it keeps its name, and it can be looked at.
     assert demo.get(f"/api/jobs/{job['id']}").json()["title"] == "A 60 for Plover"
     assert demo.get("/api/rack", params={"seek": "plover 48"}).json()["wheels"][0]["machine_name"] == "Plover"
-    found = demo.get("/api/find", params={"text": "plover archived"}).json()["found"]
+    found = demo.get("/api/find", params={"text": "plover archived"}).json()["things"]
     assert [one["key"] for one in found][:1] == ["plover"]
     assert demo.get("/api/lathes/plover/plan", params={"ask": "M6"}).status_code == 200
     taken = demo.post("/api/lathe-records", json={"name": "Plover", "screw": "8 tpi"})

@@ -124,7 +124,7 @@ def test_a_stand_in_speaks_over_the_port(keyed: TestClient) -> None:
     way = [{"turned": turns * step / 20} for step in range(21)]
     assert say(keyed, crank, *way, *[way[-1]] * 8).json() == {"answers": []}
     until(lambda: keyed.get(f"/api/jobs/{job}/session").json()["cut"] == before["cut"] + 1)
-    assert keyed.get("/api/devices").json()[0]["said"] == "Recorded."
+    assert keyed.get("/api/devices").json()[0]["message"] == "Recorded."
     # What the port answers comes back to the page.
     answers: list[str] = []
 

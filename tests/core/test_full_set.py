@@ -150,7 +150,9 @@ def test_nothing_slower_goes_on_without_idlers(machine: Machine, every: bool) ->
     assert all(w.candidate.value < found.now.value and w.candidate.goes_on for w in (*found.smaller, *found.bigger))
     assert all(w.new in w.candidate.train.combination.wheels for w in (*found.smaller, *found.bigger))
     slow = min(s.ratio for s in lathe.settings) * lathe.screw_lead
-    beyond = [h.found.combination for h in least(requirement(asked("feed 0.01"), lathe), lathe.gearbox, stock, 3000)]
+    beyond = [
+        h.approximation.combination for h in least(requirement(asked("feed 0.01"), lathe), lathe.gearbox, stock, 3000)
+    ]
     quicker = [c for c in beyond if c.ratio * slow < found.now.value and may_take(c, 0, Hand.RIGHT, lathe.gearbox)]
     places = arrange(quicker, 0, lathe.gearbox.free(stock), lathe.family, lathe.quadrant, lathe.gearbox.fixed)
     assert not any(laid and laid[0].fits for laid in places)

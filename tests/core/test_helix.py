@@ -40,16 +40,20 @@ def test_leads_come_out_as_apart(case: dict[str, Any]) -> None:
         lead = lead_of_wheel(Fraction(str(case["module"])), case["teeth"], helix)
         assert float(lead) == pytest.approx(case["lead"], abs=5e-7)
         assert formative(case["teeth"], helix) == pytest.approx(case["formative_teeth"], abs=5e-6)
-        error = closest_trains(total_ratio(SCREW, HEAD, lead), PAIRS, STOCK, best=1)[0].found.error
+        error = closest_trains(total_ratio(SCREW, HEAD, lead), PAIRS, STOCK, best=1)[0].approximation.error
         assert run_off(face, helix, error) == pytest.approx(case["run_off_um_at_best"], rel=1e-9)
     total = total_ratio(SCREW, HEAD, lead)
     assert float(total) == pytest.approx(case["total"], rel=1e-14)
     best = closest_trains(total, PAIRS, STOCK)
-    assert [abs(float(f.found.error)) for f in best] == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-9)
-    alike = [f for f in best if abs(abs(f.found.error) - abs(best[0].found.error)) < Fraction(1, 10**15)]
+    assert [abs(float(f.approximation.error)) for f in best] == pytest.approx(
+        case["ten_smallest_relative_errors"], rel=1e-9
+    )
+    alike = [
+        f for f in best if abs(abs(f.approximation.error) - abs(best[0].approximation.error)) < Fraction(1, 10**15)
+    ]
     told = case["best"]
     assert (told["pair"], tuple(told["drivers"]), tuple(told["driven"])) in {
-        (f.pair.name, f.found.combination.drivers, f.found.combination.driven) for f in alike
+        (f.pair.name, f.approximation.combination.drivers, f.approximation.combination.driven) for f in alike
     }
     assert float(work_turn(Fraction(100), lead)) == pytest.approx(case["work_turn_deg_per_100_mm"], abs=5e-7)
     # The crank turns as often as the head's ratio says.
@@ -68,8 +72,8 @@ def test_the_chain_replayed_gives_the_lead(lead: Fraction, pairs: list[WormPair]
     """Turn the table's screw: the pair, the wheels, the head's worm, the work."""
     held = parse_stock(stock)
     for found in closest_trains(total_ratio(SCREW, HEAD, lead), pair_ways(tuple(pairs)), held, best=5):
-        assert not lacking(found.found.combination.wheels, held)
-        worm = Fraction(1) * found.pair.ratio * found.found.combination.ratio
+        assert not lacking(found.approximation.combination.wheels, held)
+        worm = Fraction(1) * found.pair.ratio * found.approximation.combination.ratio
         work = worm / HEAD
         gives = SCREW / work  # table travel for one turn of the work
         assert gives / lead - 1 == found.error

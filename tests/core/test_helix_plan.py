@@ -69,9 +69,9 @@ def test_the_most_exact_that_goes_on_is_not_farther_off_than_is_said() -> None:
     listed = plan(ask, on, STOCK, order=Order.MOST_EXACT).candidates[0]
     total = total_ratio(on.screw, on.head, ask.wanted_lead)
     for near in closest_trains(total, pair_ways(on.pairs), STOCK, best=40):
-        if abs(near.found.error) >= abs(listed.error):
+        if abs(near.approximation.error) >= abs(listed.error):
             break
-        plain, with_one = (arrange([near.found.combination], n, STOCK, FAMILY, QUADRANT)[0] for n in (0, 1))
+        plain, with_one = (arrange([near.approximation.combination], n, STOCK, FAMILY, QUADRANT)[0] for n in (0, 1))
         assert not any(one.fits for one in (*plain, *with_one))
 
 

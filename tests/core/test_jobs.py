@@ -104,7 +104,7 @@ worms = st.builds(
     st.sampled_from(PitchSystem),
     st.fractions(min_value=Fraction(1, 2), max_value=8, max_denominator=16),
 )
-sized = st.sampled_from([s.said for s in every_size()]).map(thread)
+sized = st.sampled_from([s.designation for s in every_size()]).map(thread)
 plain = st.builds(
     lambda p, d, angle: ThreadAsk(p, diameter=None if d is None else p * (1 + d), flanks=angle),
     positive,

@@ -203,7 +203,7 @@ lengths = st.fractions(min_value=Fraction(1, 10), max_value=40, max_denominator=
 threads = st.one_of(
     st.builds(ThreadAsk, lengths, st.sampled_from([Stated.MM, Stated.INCH])),
     st.integers(1, 200).map(lambda n: ThreadAsk(Fraction(254, 10 * n), Stated.TPI)),
-    st.sampled_from([s.said for s in every_size()]).map(asked),
+    st.sampled_from([s.designation for s in every_size()]).map(asked),
     st.builds(lambda p, k: ThreadAsk(p, diameter=p * k, series=Series.METRIC), lengths, st.integers(2, 9)),
     st.builds(
         lambda n, d: ThreadAsk(Fraction(254, 10 * n), Stated.TPI, diameter=d * Fraction(254, 10)),
@@ -237,7 +237,7 @@ def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> N
         assert [s.pitch for s in usual] == sorted(s.pitch for s in usual)
     for size in sizes(series):
         assert 3 < size.diameter / size.pitch < 65
-        found = asked(size.said)
+        found = asked(size.designation)
         assert (found.pitch, found.diameter, found.included_angle) == (
             size.pitch,
             size.diameter,

@@ -73,7 +73,7 @@ def test_the_search_over_levers_first_drivers_and_pair_is_whole() -> None:
     errors = sorted({
         abs(lathe.lead_of(ratio, setting) / ask.lead - 1) for ratio in ratios for setting in lathe.settings
     })  # fmt: skip
-    found = [abs(h.found.error) for h in closest(requirement(ask, lathe), lathe.gearbox, stock, (1, 2), 400)]
+    found = [abs(h.approximation.error) for h in closest(requirement(ask, lathe), lathe.gearbox, stock, (1, 2), 400)]
     # `closest` asks the first driver to be among the drivers; two first drivers may change places, the errors stay.
     assert sorted(set(found))[:25] == errors[:25]
 

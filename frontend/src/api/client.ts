@@ -59,9 +59,9 @@ export function sendPicture(path: string, file: File): Promise<Response> {
 
 /** What was refused, by field: the sentence for the field, with what would do. */
 export function refusedAt(error: Error | null): (field: string) => string | undefined {
-  const found = error instanceof Refusal ? (error.problem.errors ?? []) : [];
+  const problems = error instanceof Refusal ? (error.problem.errors ?? []) : [];
   return (field) => {
-    const problem = found.find((p) => p.field === field);
+    const problem = problems.find((p) => p.field === field);
     return problem && `${problem.says} ${problem.would_do}`;
   };
 }

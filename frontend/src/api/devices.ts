@@ -11,7 +11,7 @@ export type Device = Schemas["DeviceOut"];
 /** The devices as they are now; a caliper's figure goes into the field that is open. */
 export function useDevices(units: Units, live = false) {
   const client = useQueryClient();
-  const found = useQuery({
+  const devices = useQuery({
     queryKey: ["devices", units],
     queryFn: () => answered(api.GET("/api/devices", { params: { query: { units } } })),
     // An encoder says more than anybody reads: its reading is asked for now and then.
@@ -28,7 +28,7 @@ export function useDevices(units: Units, live = false) {
       if (news.sort !== "indicator") void askAgain(client, ["devices"]);
     });
   }, [client]);
-  return found;
+  return devices;
 }
 
 /** Whether devices are listened to, and how one is connected. */

@@ -71,21 +71,21 @@ export interface DiscAsk {
   numbered: string;
 }
 
-export function useDisc(asked: DiscAsk, units: Units) {
+export function useDisc(options: DiscAsk, units: Units) {
   return useQuery({
-    queryKey: ["dividing", "disc", asked, units],
+    queryKey: ["dividing", "disc", options, units],
     queryFn: () =>
-      answered(api.GET("/api/dividing/disc", { params: { query: { ...asked, units } } })),
+      answered(api.GET("/api/dividing/disc", { params: { query: { ...options, units } } })),
   });
 }
 
 export function discFile(
-  asked: DiscAsk,
+  options: DiscAsk,
   form: "disc" | "strip",
   kind: "dxf" | "svg" | "pdf",
   units: Units,
 ): string {
-  return `/api/dividing/disc.${kind}?${inAddress({ ...asked, form, units })}`;
+  return `/api/dividing/disc.${kind}?${inAddress({ ...options, form, units })}`;
 }
 
 export interface PlateAsk {
@@ -95,13 +95,13 @@ export interface PlateAsk {
   hole: string;
 }
 
-export function useNewPlate(machine: string, asked: PlateAsk, units: Units) {
+export function useNewPlate(machine: string, options: PlateAsk, units: Units) {
   return useQuery({
-    queryKey: ["dividing", "plate", machine, asked, units],
+    queryKey: ["dividing", "plate", machine, options, units],
     queryFn: () =>
       answered(
         api.GET("/api/dividing/{machine}/plate", {
-          params: { path: { machine }, query: { ...asked, units } },
+          params: { path: { machine }, query: { ...options, units } },
         }),
       ),
     enabled: machine !== "",
@@ -110,9 +110,9 @@ export function useNewPlate(machine: string, asked: PlateAsk, units: Units) {
 
 export function plateFile(
   machine: string,
-  asked: PlateAsk,
+  options: PlateAsk,
   kind: "csv" | "dxf" | "svg",
   units: Units,
 ): string {
-  return `/api/dividing/${machine}/plate.${kind}?${inAddress({ ...asked, units })}`;
+  return `/api/dividing/${machine}/plate.${kind}?${inAddress({ ...options, units })}`;
 }

@@ -21,7 +21,7 @@ type News =
   | { missed: true };
 
 /** What tabs say to each other: news, that one of them listens for all, that it leaves. */
-type Said = { news: News } | { leads: string; hidden: boolean } | { leaves: string };
+type TabMessage = { news: News } | { leads: string; hidden: boolean } | { leaves: string };
 
 // ms after which a tab that leads says so again, and after which another one takes over.
 const [SAY, TAKE_OVER] = [1000, 2600];
@@ -45,7 +45,7 @@ export function listen(listener: (news: News) => void): () => void {
 
 function begin() {
   tabs = new BroadcastChannel("valleywind-events");
-  tabs.onmessage = ({ data }: MessageEvent<Said>) => hear(data);
+  tabs.onmessage = ({ data }: MessageEvent<TabMessage>) => hear(data);
   addEventListener("pagehide", () => {
     stopped = true;
     if (stream) say({ leaves: me });
@@ -74,7 +74,7 @@ function begin() {
   }, SAY);
 }
 
-function say(what: Said) {
+function say(what: TabMessage) {
   tabs?.postMessage(what);
 }
 
@@ -102,13 +102,13 @@ function close() {
   stream = undefined;
 }
 
-function hear(said: Said) {
-  if ("news" in said) return tell(said.news);
-  if ("leaves" in said) return void (lastHeard = 0);
+function hear(message: TabMessage) {
+  if ("news" in message) return tell(message.news);
+  if ("leaves" in message) return void (lastHeard = 0);
   lastHeard = Date.now();
   if (!stream) return;
   // Of two that listen the one that is seen goes on; of two alike, the first by its name.
-  const gives = document.hidden === said.hidden ? said.leads < me : document.hidden;
+  const gives = document.hidden === message.hidden ? message.leads < me : document.hidden;
   if (gives) close();
   else say({ leads: me, hidden: document.hidden });
 }

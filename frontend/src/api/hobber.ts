@@ -110,7 +110,7 @@ export const HOBBER: PlannedKind<HobPlan, SetUp, Schemas["HobNowOut"]> = {
   sheet: ({ machine, ask, material }, train, units) =>
     `/api/hobbers/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, material, units })}`,
   beside: (plan) => plan.ways_out.map(({ candidate }) => candidate),
-  said: ({ boxes }) => boxes.map(({ name, text }) => `${name} ${text}`).join(", "),
+  trainText: ({ boxes }) => boxes.map(({ name, text }) => `${name} ${text}`).join(", "),
   recorded: (_, name) => `these trains are on ${name}`,
   ordered: false,
 };

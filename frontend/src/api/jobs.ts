@@ -74,18 +74,18 @@ export function useJobSaved(job: number): boolean {
 }
 
 /** Add what was found at a step, and that it is done. */
-export function useFound(job: number, units: Units) {
+export function useStepFigure(job: number, units: Units) {
   const client = useQueryClient();
   return useMutation({
     onSuccess: (now) => {
       client.setQueryData(["jobs", job, units], now);
       return askAgain(client, ["jobs"]);
     },
-    mutationFn: (found: Schemas["FoundIn"]) =>
+    mutationFn: (figure: Schemas["StepFigureIn"]) =>
       answered(
         api.PUT("/api/jobs/{job}/found", {
           params: { path: { job }, query: { units } },
-          body: found,
+          body: figure,
         }),
       ),
   });
@@ -137,15 +137,15 @@ export function jobSheetAddress(job: number, units: Units): string {
 /** Where the session stands; asked again whenever something is recorded on whatever device. */
 export function useCutting(job: number, units: Units) {
   const client = useQueryClient();
-  const found = useQuery({
+  const cutting = useQuery({
     queryKey: ["jobs", job, "session", units],
     queryFn: async () => {
-      const found = await answered(
+      const answer = await answered(
         api.GET("/api/jobs/{job}/session", { params: { path: { job }, query: { units } } }),
       );
       // What is recorded only grows: an answer that was overtaken on its way is of no use any more.
       const shown = client.getQueryData<Cutting>(["jobs", job, "session", units]);
-      return shown && shown.seen > found.seen ? shown : found;
+      return shown && shown.seen > answer.seen ? shown : answer;
     },
   });
   useEffect(() => {
@@ -155,7 +155,7 @@ export function useCutting(job: number, units: Units) {
       if (moved || "missed" in news) void askAgain(client, ["jobs", job, "session"]);
     });
   }, [job, units, client]);
-  return found;
+  return cutting;
 }
 
 export function useBegin(job: number, units: Units) {

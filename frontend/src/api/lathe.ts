@@ -216,7 +216,7 @@ export const LATHE: PlannedKind<Schemas["PlanOut"], Candidate, Schemas["PlanOut"
     `/api/lathes/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`,
   beside: (plan) => [plan.most_exact_unfit, plan.one_more],
   nowAsPlan: (now) => now,
-  said: ({ text }) => text,
+  trainText: ({ text }) => text,
   recorded: ({ text }, name) => `${text} is on ${name}`,
   ordered: true,
 };

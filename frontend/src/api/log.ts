@@ -44,7 +44,7 @@ export async function keptOrLooked<T>(keep: () => Promise<T>, look: () => Promis
 // As many as the server tells at once.
 const PAGE = 100;
 
-function asked({ kind, outcome, teeth, entry, ...filter }: LogFilter) {
+function filterQuery({ kind, outcome, teeth, entry, ...filter }: LogFilter) {
   return {
     ...filter,
     kind: kind || undefined,
@@ -61,7 +61,7 @@ export function useLog(filter: LogFilter, units: Units) {
     queryFn: ({ pageParam, signal }) =>
       answered(
         api.GET("/api/log", {
-          params: { query: { ...asked(filter), units, before: pageParam } },
+          params: { query: { ...filterQuery(filter), units, before: pageParam } },
           signal,
         }),
       ),
@@ -72,7 +72,7 @@ export function useLog(filter: LogFilter, units: Units) {
 
 /** Where the same entries are to be had as a table, or on paper. */
 export function logFileAddress(kind: "csv" | "pdf", filter: LogFilter, units: Units): string {
-  const query = Object.entries({ ...asked(filter), units }).filter(([, value]) => value);
+  const query = Object.entries({ ...filterQuery(filter), units }).filter(([, value]) => value);
   return `/api/log/file.${kind}?${new URLSearchParams(query.map(([name, value]) => [name, String(value)]))}`;
 }
 

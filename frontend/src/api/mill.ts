@@ -150,7 +150,7 @@ export const MILL: PlannedKind<HelixPlan, HelixSetUp, Schemas["HelixNowOut"]> = 
   sheet: ({ machine, ask }, train, units) =>
     `/api/mills/${machine}/sheet.pdf?${new URLSearchParams({ ask, train, units })}`,
   beside: (plan) => [plan.most_exact_unfit, plan.one_more],
-  said: ({ text }) => text,
+  trainText: ({ text }) => text,
   recorded: ({ text }, name) => `${text} is on ${name}`,
   ordered: true,
 };

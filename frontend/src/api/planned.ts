@@ -53,9 +53,9 @@ export interface ChangeOutcome {
  * N: what is on the machine. */
 export interface PlannedKind<P extends Plan<C>, C extends ShownTrain, N> {
   kind: string;
-  plan: (asked: StationAsk, units: Units) => UseQueryOptions<P>;
+  plan: (request: StationAsk, units: Units) => UseQueryOptions<P>;
   train: (
-    asked: StationAsk,
+    request: StationAsk,
     train: string,
     units: Units,
   ) => UseQueryOptions<{ candidate: C; outlines: Outline[] }>;
@@ -67,7 +67,7 @@ export interface PlannedKind<P extends Plan<C>, C extends ShownTrain, N> {
     ask: string,
     units: Units,
   ) => UseMutationResult<ChangeOutcome, Error, Change & { train: string }> | undefined;
-  sheet: (asked: StationAsk, train: string, units: Units) => string;
+  sheet: (request: StationAsk, train: string, units: Units) => string;
   /** Trains that the list shows beside the candidates. */
   beside: (plan: P) => ({ train: string } | null)[];
   /** What is on the machine as a plan, where it is one; it is shown while nothing is asked. */
@@ -75,7 +75,7 @@ export interface PlannedKind<P extends Plan<C>, C extends ShownTrain, N> {
   /** Else the ask that it answers, and its trains: drawn while nothing is asked. Null where it answers none. */
   standing?: (now: N) => { ask: string; train: string } | null;
   /** A set-up as people write it. */
-  said: (candidate: C) => string;
+  trainText: (candidate: C) => string;
   /** What is recorded: `76/66 × 32/78 is on Plover`. */
   recorded: (candidate: C, name: string) => string;
   /** Lists are in order of trouble or of exactness, as one likes. */
@@ -97,14 +97,14 @@ export function onNow<P extends Plan<C>, C extends ShownTrain, N>(
   return function useOnNow(machine, units) {
     const now = useQuery(kind.now(machine, units)).data;
     const standing = now ? kind.standing?.(now) : undefined;
-    const asked = {
+    const request = {
       machine,
       ask: standing?.ask ?? "",
       order: "least_trouble",
       material: "mild_steel",
     } as const;
     const one = useQuery({
-      ...kind.train(asked, standing?.train ?? "", units),
+      ...kind.train(request, standing?.train ?? "", units),
       enabled: standing != null,
     }).data;
     return one && { drawn: drawn(one.candidate), outlines: one.outlines };

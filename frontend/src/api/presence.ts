@@ -15,20 +15,21 @@ export const PRESENCE = "presence";
 const STILL_HERE = 15_000;
 const page = newKey();
 // What a page says on its way out may overtake what it said before: each says its place.
-let said = 0;
+let place = 0;
 
 /** The other pages that show this session, who came first first. */
 export function useOthersAt(session: number): Present[] {
   const { data, refetch } = useQuery({
     queryKey: [PRESENCE, session],
-    queryFn: () => answered(api.POST("/api/presence", { body: { page, session, said: said++ } })),
+    queryFn: () =>
+      answered(api.POST("/api/presence", { body: { page, session, number: place++ } })),
     refetchInterval: STILL_HERE,
     gcTime: 0,
   });
   useEffect(() => {
     const leave = () => {
       void api.POST("/api/presence", {
-        body: { page, session: null, said: said++ },
+        body: { page, session: null, number: place++ },
         keepalive: true,
       });
     };

@@ -74,7 +74,7 @@ export type KnownInPhoto = "bore" | "tip" | "length";
 export function useCountPhoto(units: Units) {
   type Place = { x: number; y: number };
   return useMutation({
-    mutationFn: async (asked: {
+    mutationFn: async (request: {
       file: File;
       known: KnownInPhoto;
       typed: string;
@@ -89,15 +89,15 @@ export function useCountPhoto(units: Units) {
         query.set(`${name}x`, String(place.x));
         query.set(`${name}y`, String(place.y));
       };
-      if (asked.typed.trim()) query.set(asked.known, asked.typed.trim());
-      if (asked.known === "length") {
-        put("from_", asked.line?.from);
-        put("to_", asked.line?.to);
+      if (request.typed.trim()) query.set(request.known, request.typed.trim());
+      if (request.known === "length") {
+        put("from_", request.line?.from);
+        put("to_", request.line?.to);
       }
-      put("", asked.at);
-      put("rim_", asked.rim);
-      put("tooth_", asked.tooth);
-      const response = await sendPicture(`/api/rack/count?${query}`, asked.file);
+      put("", request.at);
+      put("rim_", request.rim);
+      put("tooth_", request.tooth);
+      const response = await sendPicture(`/api/rack/count?${query}`, request.file);
       return (await response.json()) as Schemas["PhotoCountOut"];
     },
   });
@@ -174,7 +174,7 @@ export function useAddFromPhoto() {
 /** What a wheel is, from its readings; they are kept with it where it stands in the rack. */
 export function useIdentify(units: Units) {
   return useMutation({
-    mutationFn: (asked: Schemas["IdentifyIn"]) =>
-      answered(api.POST("/api/rack/identify", { body: asked, params: { query: { units } } })),
+    mutationFn: (request: Schemas["IdentifyIn"]) =>
+      answered(api.POST("/api/rack/identify", { body: request, params: { query: { units } } })),
   });
 }

@@ -67,8 +67,8 @@ export class StandIn {
 }
 
 function refused(answer: string): string {
-  const said: unknown = JSON.parse(answer);
-  return typeof said === "object" && said && "refused" in said ? String(said.refused) : "";
+  const reply: unknown = JSON.parse(answer);
+  return typeof reply === "object" && reply && "refused" in reply ? String(reply.refused) : "";
 }
 
 addEventListener("pagehide", () => standIns.get().forEach((one) => one.stop()));

@@ -19,12 +19,12 @@ export interface WheelAsk {
   material: "steel" | "cast iron" | "brass" | "aluminium" | "acetal";
 }
 
-export function useWheel(asked: WheelAsk, units: Units) {
+export function useWheel(wheel: WheelAsk, units: Units) {
   return useQuery({
-    queryKey: ["wheels", asked, units],
+    queryKey: ["wheels", wheel, units],
     queryFn: () =>
-      answered(api.GET("/api/wheels/sizes", { params: { query: { ...asked, units } } })),
-    enabled: asked.ask.trim() !== "",
+      answered(api.GET("/api/wheels/sizes", { params: { query: { ...wheel, units } } })),
+    enabled: wheel.ask.trim() !== "",
   });
 }
 
@@ -35,24 +35,24 @@ export interface AtTheMachine {
   dial: string;
 }
 
-export function usePlunge(asked: WheelAsk, typed: AtTheMachine, units: Units) {
+export function usePlunge(wheel: WheelAsk, typed: AtTheMachine, units: Units) {
   return useQuery({
-    queryKey: ["wheels", "plunge", asked, typed, units],
+    queryKey: ["wheels", "plunge", wheel, typed, units],
     queryFn: () =>
-      answered(api.GET("/api/wheels/plunge", { params: { query: { ...asked, ...typed, units } } })),
+      answered(api.GET("/api/wheels/plunge", { params: { query: { ...wheel, ...typed, units } } })),
   });
 }
 
-export function useRunout(asked: WheelAsk, reading: string, units: Units) {
+export function useRunout(wheel: WheelAsk, reading: string, units: Units) {
   return useQuery({
-    queryKey: ["wheels", "runout", asked, reading, units],
+    queryKey: ["wheels", "runout", wheel, reading, units],
     queryFn: () =>
-      answered(api.GET("/api/wheels/runout", { params: { query: { ...asked, reading, units } } })),
+      answered(api.GET("/api/wheels/runout", { params: { query: { ...wheel, reading, units } } })),
     enabled: reading.trim() !== "",
   });
 }
 
 /** Where the drawing lies as a file. */
-export function wheelFile(asked: WheelAsk, kind: "dxf" | "svg" | "pdf", units: Units): string {
-  return `/api/wheels/drawing.${kind}?${inAddress({ ...asked, units })}`;
+export function wheelFile(wheel: WheelAsk, kind: "dxf" | "svg" | "pdf", units: Units): string {
+  return `/api/wheels/drawing.${kind}?${inAddress({ ...wheel, units })}`;
 }

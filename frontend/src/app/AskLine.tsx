@@ -28,8 +28,8 @@ export function AskLine({ machine }: { machine: string }) {
   const [search] = useSearchParams();
   const navigate = useNavigate();
   const { pathname } = useLocation();
-  const asked = search.get("ask") ?? "";
-  const [text, setText] = useState(asked);
+  const current = search.get("ask") ?? "";
+  const [text, setText] = useState(current);
   const [open, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
   const settled = useDebouncedValue(text, PAUSE);
@@ -46,15 +46,15 @@ export function AskLine({ machine }: { machine: string }) {
   }, []);
   // The line as a person typed it; what came from the address is not asked for again.
   const byHand = useRef("");
-  const [before, setBefore] = useState(asked);
-  if (before !== asked) {
-    setBefore(asked);
-    setText(asked);
+  const [before, setBefore] = useState(current);
+  if (before !== current) {
+    setBefore(current);
+    setText(current);
   }
   useEffect(() => {
     byHand.current = "";
-    if (field.current && field.current.value !== asked) field.current.value = asked;
-  }, [asked]);
+    if (field.current && field.current.value !== current) field.current.value = current;
+  }, [current]);
   useKey("/", () => {
     field.current?.focus();
     field.current?.select();
@@ -78,7 +78,7 @@ export function AskLine({ machine }: { machine: string }) {
     known !== undefined &&
     (known.asks !== "" ||
       (!pathname.startsWith(`/${known.station}`) && at !== "" && at !== "jobs")) &&
-    settled.trim() === asked.trim();
+    settled.trim() === current.trim();
   useEffect(() => {
     if (strayed) commit(settled.trim(), true);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only that it strayed sets this off
@@ -86,7 +86,7 @@ export function AskLine({ machine }: { machine: string }) {
   // At the root nothing is planned yet: the way on to the first lathe would overtake the ask.
   const ready = (known?.whole ?? false) && machine !== "" && pathname !== "/";
   useEffect(() => {
-    if (ready && byHand.current === settled && settled.trim() !== asked.trim())
+    if (ready && byHand.current === settled && settled.trim() !== current.trim())
       commit(settled.trim(), true);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what was typed sets this off, or that it can be planned now
   }, [settled, ready]);
@@ -97,7 +97,7 @@ export function AskLine({ machine }: { machine: string }) {
     commit(ask, false);
     field.current?.focus();
   };
-  const fresh = open && known !== undefined && text.trim() !== asked.trim();
+  const fresh = open && known !== undefined && text.trim() !== current.trim();
   // What is planned already is not covered, but where its number may go on: M1 is the beginning of M10.
   const goesOn = ({ ask }: { ask: string }) =>
     /\d$/.test(text) &&

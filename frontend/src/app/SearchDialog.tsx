@@ -32,7 +32,7 @@ export function SearchDialog({ close, start = "" }: { close: () => void; start?:
     words.every((word) => `${name} ${text}`.toLowerCase().includes(word)),
   );
   const known = text.trim() !== "" && sought === text.trim() ? finding.data : undefined;
-  const places = [...(known?.found.map(placeOf) ?? []), ...(words.length > 0 ? shown : [])];
+  const places = [...(known?.things.map(placeOf) ?? []), ...(words.length > 0 ? shown : [])];
   const nothing = known && !finding.isPlaceholderData && places.length === 0;
   return (
     <DialogFrame title="Search" close={close} wide="max-w-xl">

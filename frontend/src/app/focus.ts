@@ -27,7 +27,7 @@ export function focusFault(error: unknown) {
 export function useKeptFocus(main: RefObject<HTMLElement | null>) {
   useEffect(() => {
     let around: HTMLElement[] = [];
-    const noted = ({ target }: FocusEvent) => {
+    const note = ({ target }: FocusEvent) => {
       around = [];
       for (let at = target as HTMLElement | null; at && at !== document.body; at = at.parentElement)
         around.push(at);
@@ -44,11 +44,11 @@ export function useKeptFocus(main: RefObject<HTMLElement | null>) {
       near.focus({ preventScroll: true });
     });
     if (main.current) gone.observe(main.current, { childList: true, subtree: true });
-    addEventListener("focusin", noted);
+    addEventListener("focusin", note);
     addEventListener("submit", submitted, true);
     return () => {
       gone.disconnect();
-      removeEventListener("focusin", noted);
+      removeEventListener("focusin", note);
       removeEventListener("submit", submitted, true);
     };
   }, [main]);

@@ -92,6 +92,6 @@ const TOPICS: [RegExp, Topic, string][] = [
 
 /** What a page is about and what it is called; undefined for an address that is none of these. */
 export function topicOf(pathname: string): { topic: Topic; title: string } | undefined {
-  const found = TOPICS.find(([path]) => path.test(pathname));
-  return found && { topic: found[1], title: found[2] };
+  const row = TOPICS.find(([path]) => path.test(pathname));
+  return row && { topic: row[1], title: row[2] };
 }

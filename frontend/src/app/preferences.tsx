@@ -82,9 +82,9 @@ export function PreferencesProvider({ children }: { children: ReactNode }) {
 }
 
 export function usePreferences(): Preferences {
-  const found = useContext(Context);
-  if (!found) throw new Error("usePreferences stands outside its provider");
-  return found;
+  const preferences = useContext(Context);
+  if (!preferences) throw new Error("usePreferences stands outside its provider");
+  return preferences;
 }
 
 const isYesOrNo = (kept: unknown) => typeof kept === "boolean";

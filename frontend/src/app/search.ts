@@ -12,7 +12,7 @@ export function search() {
 }
 
 /** The record that a search led to, by its number in the address: `take` is told of it once, when the page is ready. */
-export function useFound(name: string, ready: boolean, take: (id: number) => void) {
+export function useSearchResult(name: string, ready: boolean, take: (id: number) => void) {
   const [address, put] = useAddress();
   const id = Number(address.get(name)) || null;
   useEffect(() => {

@@ -21,7 +21,7 @@ export function MeasureDrawing({
       viewBox={`${-SIZE / 2} ${-SIZE / 2} ${SIZE} ${SIZE}`}
       className="mx-auto block w-full max-w-64"
       role="img"
-      aria-label={said(next)}
+      aria-label={partText(next)}
     >
       <path
         d={wheelPath(outline) + hole(outline.bore_radius_mm || tip * 0.2)}
@@ -39,7 +39,7 @@ export function MeasureDrawing({
   );
 }
 
-function said(next: Schemas["NextOut"] | null): string {
+function partText(next: Schemas["NextOut"] | null): string {
   switch (next?.what) {
     case "tip":
       return "jaws over the tips";

@@ -78,8 +78,8 @@ export function InHandProvider({
           const under = document
             .elementFromPoint(e.clientX, e.clientY)
             ?.closest<Element>("[data-drop]");
-          const found = targetOf(under?.getAttribute("data-drop"));
-          if (e.type === "pointerup" && found) drop(found);
+          const place = targetOf(under?.getAttribute("data-drop"));
+          if (e.type === "pointerup" && place) drop(place);
           else setHeld(undefined);
         } else if (latest.current.held && target) drop(target);
         else setHeld(pressed);

@@ -26,13 +26,21 @@ export function Beside({
 }
 
 /** What is not known of a machine, and so was not looked at; with the way to its record. */
-export function NotKnown({ of, machine, said }: { of: string; machine: string; said: string[] }) {
+export function NotKnown({
+  of,
+  machine,
+  sentences,
+}: {
+  of: string;
+  machine: string;
+  sentences: string[];
+}) {
   const { pathname, search } = useLocation();
-  if (said.length === 0) return null;
+  if (sentences.length === 0) return null;
   return (
     <Callout tone="note" small className="mt-1">
-      <Disclosure title={`Not known of this ${of}`} state={String(said.length)}>
-        {said.map((text) => (
+      <Disclosure title={`Not known of this ${of}`} state={String(sentences.length)}>
+        {sentences.map((text) => (
           <p key={text} className="mb-1">
             {text}
           </p>

@@ -69,7 +69,7 @@ export function Candidates(props: {
           {plan.cut_short}
         </Callout>
       )}
-      <NotKnown of={props.of} machine={plan.machine} said={plan.not_known} />
+      <NotKnown of={props.of} machine={plan.machine} sentences={plan.not_known} />
       {props.further}
       <RadioGroup
         aria-label="Trains"

@@ -21,7 +21,7 @@ const TRIED: [Schemas["DoneIn"]["tried"], string][] = [
   ["mate", "its mate"],
 ];
 
-type Said = Required<
+type DoneReport = Required<
   Pick<Schemas["DoneIn"], "outcome" | "pieces" | "tried" | "minutes" | "note" | "by">
 >;
 
@@ -31,14 +31,14 @@ export function DoneForm(props: {
   since?: string;
   pending: boolean;
   error: Error | null;
-  say: (said: Said, then: () => void) => void;
+  say: (report: DoneReport, then: () => void) => void;
 }) {
   const tell = useTell();
   const { initials, setInitials } = usePreferences();
   const [note, setNote] = useState("");
   const [pieces, setPieces] = useState("1");
   const [minutes, setMinutes] = useState("");
-  const [tried, setTried] = useState<Said["tried"]>("");
+  const [tried, setTried] = useState<DoneReport["tried"]>("");
   const wrong = refusedAt(props.error);
   const many = /^\d{1,5}$/.test(pieces.trim()) && Number(pieces) > 0;
   const took = minutes.trim() === "" || (/^\d{1,4}$/.test(minutes.trim()) && Number(minutes) > 0);

@@ -134,7 +134,7 @@ function SayDone({ machine, ask, train }: Logged) {
         ask={ask}
         pending={done.isPending}
         error={done.error}
-        say={(said, then) => done.mutate({ machine, ask, train, ...said }, { onSuccess: then })}
+        say={(report, then) => done.mutate({ machine, ask, train, ...report }, { onSuccess: then })}
       />
       <Button look="quiet" className="mt-1" disabled={pin.isPending} onClick={keep}>
         Pin to Today

@@ -36,7 +36,7 @@ export function MadeBefore({
             {job.divided && <span className="block">Divided: {job.divided}.</span>}
             {job.last_gap && <span className="block">Last gap: {job.last_gap}.</span>}
             {!dividing &&
-              job.found.map(({ label, text }) => (
+              job.figures.map(({ label, text }) => (
                 <span key={label} className="block">
                   {label}: <span className="font-mono">{text}</span>
                 </span>

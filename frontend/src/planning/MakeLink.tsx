@@ -14,10 +14,10 @@ export function StartJob({
   className?: string;
   children: ReactNode;
 }) {
-  const said = Object.entries(of).filter(([, value]) => value);
+  const query = Object.entries(of).filter(([, value]) => value);
   return (
     // What is in the address alone starts nothing: it could come from any page.
-    <Link className={className} to={`/jobs?${new URLSearchParams(said)}`} state={{ start: true }}>
+    <Link className={className} to={`/jobs?${new URLSearchParams(query)}`} state={{ start: true }}>
       {children}
     </Link>
   );

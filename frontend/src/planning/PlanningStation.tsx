@@ -58,26 +58,26 @@ export function PlanningStation<P extends Plan<C>, C extends ShownTrain, N, S>(p
   paper: (chosen: C, plan: P) => { merit: Merit; drawn: OnPaper[] };
 }) {
   const { kind, station, texts } = props;
-  const { asked, name, plan, now, own, shown, chosen } = station;
+  const { request, name, plan, now, own, shown, chosen } = station;
   const machines = useMachines();
-  const none = useNoSuchMachine(kind, asked.machine);
+  const none = useNoSuchMachine(kind, request.machine);
   if (none) return none;
-  const named = nameIn(asked.ask);
+  const named = nameIn(request.ask);
   const meant = machines.data?.find((m) => m.kind === kind && m.name.toLowerCase() === named);
-  if (meant && meant.slug !== asked.machine)
+  if (meant && meant.slug !== request.machine)
     return <Navigate replace to={`/${kind}/${meant.slug}?${station.search}`} />;
   const lacks = refusedAt(plan.error);
   const noWheels = lacks("stock");
   const needed = NEEDED.find(lacks);
   const unfinished = noWheels ?? (needed && lacks(needed));
-  const here: WayBack = { back: `/${kind}/${asked.machine}?${station.search}`, field: needed };
+  const here: WayBack = { back: `/${kind}/${request.machine}?${station.search}`, field: needed };
   const mend = noWheels
     ? { to: "/machines", text: `Give ${name} its wheels` }
-    : { to: `/machines/${asked.machine}`, text: `Open ${name}’s record` };
+    : { to: `/machines/${request.machine}`, text: `Open ${name}’s record` };
   const logged = (chosen: C, plan: P) =>
-    asked.ask
+    request.ask
       ? {
-          machine: asked.machine,
+          machine: request.machine,
           ask: plan.ask.canonical,
           train: chosen.train,
           first: station.first,
@@ -91,10 +91,10 @@ export function PlanningStation<P extends Plan<C>, C extends ShownTrain, N, S>(p
       phoneDrawing={props.phoneDrawing}
       list={
         <>
-          {!asked.ask && now.error && (
+          {!request.ask && now.error && (
             <Failure error={now.error} retry={() => void now.refetch()} />
           )}
-          {!asked.ask && (
+          {!request.ask && (
             <FirstAsk
               title={texts.title}
               say={texts.say}
@@ -112,7 +112,7 @@ export function PlanningStation<P extends Plan<C>, C extends ShownTrain, N, S>(p
               </Link>
             </Callout>
           )}
-          {plan.error && asked.ask && !unfinished && (
+          {plan.error && request.ask && !unfinished && (
             <PlanFailure error={plan.error} retry={() => void plan.refetch()} take={station.ask} />
           )}
           {named && !meant && machines.data && shown && (
@@ -126,13 +126,13 @@ export function PlanningStation<P extends Plan<C>, C extends ShownTrain, N, S>(p
               first={() => station.choose("")}
             />
           )}
-          {asked.ask && shown && (shown.first || shown.candidates.length > 0) && (
+          {request.ask && shown && (shown.first || shown.candidates.length > 0) && (
             <Stale {...station.listAged}>{props.list(shown, chosen)}</Stale>
           )}
-          {asked.ask && shown && !shown.first && shown.candidates.length === 0 && (
+          {request.ask && shown && !shown.first && shown.candidates.length === 0 && (
             <p>{shown.shortfall ?? "No train can be made of these wheels."}</p>
           )}
-          {plan.isPending && !shown && asked.ask && <Working text={texts.working} />}
+          {plan.isPending && !shown && request.ask && <Working text={texts.working} />}
         </>
       }
       drawing={
@@ -160,14 +160,14 @@ export function PlanningStation<P extends Plan<C>, C extends ShownTrain, N, S>(p
       shelf={
         <Shelf
           shelf={station.shelf}
-          drawing={asked.ask && chosen ? props.onShelf(chosen) : undefined}
+          drawing={request.ask && chosen ? props.onShelf(chosen) : undefined}
           planned={station.outlines}
           name={name}
         />
       }
     />
   );
-  const answered = asked.ask && shown && !station.listAged.old;
+  const answered = request.ask && shown && !station.listAged.old;
   return (
     <>
       <p role="status" aria-label="Answer" className="sr-only">
@@ -185,7 +185,7 @@ export function PlanningStation<P extends Plan<C>, C extends ShownTrain, N, S>(p
           mark={
             <SetUpMark
               station={kind}
-              machine={asked.machine}
+              machine={request.machine}
               ask={shown?.ask.canonical ?? station.line}
               train={chosen.train}
             />

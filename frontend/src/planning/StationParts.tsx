@@ -20,8 +20,8 @@ export function StartAt(props: { kind: Exclude<KindName, "lathe">; needs: string
   if (!machines.data) return null;
   const all = machines.data.filter((m) => m.kind === kind);
   const named = nameIn(search.get("ask") ?? "");
-  const found = all.find((m) => m.name.toLowerCase() === named) ?? all.find((m) => !m.archived);
-  if (found) return <Navigate replace to={`/${kind}/${found.slug}?${search}`} />;
+  const usual = all.find((m) => m.name.toLowerCase() === named) ?? all.find((m) => !m.archived);
+  if (usual) return <Navigate replace to={`/${kind}/${usual.slug}?${search}`} />;
   return (
     <div className="p-6">
       <h1 className="text-xl font-bold">There is no {kind} here yet.</h1>

@@ -18,19 +18,19 @@ export function usePlanning<P extends Plan<C>, C extends ShownTrain, N, S>(
   const { machine = "" } = useParams();
   const { units } = usePreferences();
   const [search, set] = useAddress();
-  const asked: StationAsk = {
+  const request: StationAsk = {
     machine,
     ask: search.get("ask") ?? "",
     order: search.get("order") === "most_exact" ? "most_exact" : "least_trouble",
     material: (search.get("material") ?? "mild_steel") as StationAsk["material"],
   };
-  const { ask } = asked;
+  const { ask } = request;
   const now = useQuery({ ...of.now(machine, units), enabled: ask === "" });
   // While nothing is asked, what is on the machine is looked at.
   const standing = (ask === "" && now.data && of.standing?.(now.data)) || undefined;
   const planned = standing?.ask ?? ask;
   const plan = useQuery({
-    ...of.plan({ ...asked, ask: planned }, units),
+    ...of.plan({ ...request, ask: planned }, units),
     enabled: planned.trim() !== "",
   });
   const shelf = useShelf(machine);
@@ -47,7 +47,7 @@ export function usePlanning<P extends Plan<C>, C extends ShownTrain, N, S>(
   // The plan brings everything about its first train; about any other it is asked for.
   const other = shown !== undefined && wanted !== null && shown.first?.train !== wanted;
   const own = useQuery({
-    ...of.train({ ...asked, ask: line }, wanted ?? "", units),
+    ...of.train({ ...request, ask: line }, wanted ?? "", units),
     enabled: other,
   });
   const ownTrain = other ? own.data : undefined;
@@ -74,18 +74,18 @@ export function usePlanning<P extends Plan<C>, C extends ShownTrain, N, S>(
     if (chosen)
       recording(
         // Without an ask it is what is on already.
-        { train: chosen.train, seen: row?.mounted ?? "", ask: asked.ask },
+        { train: chosen.train, seen: row?.mounted ?? "", ask: request.ask },
         of.recorded(chosen, name),
       );
   };
   const print = () => window.print();
-  const address = chosen ? of.sheet({ ...asked, ask: line }, chosen.train, units) : "";
+  const address = chosen ? of.sheet({ ...request, ask: line }, chosen.train, units) : "";
   useSheetKeys(chosen, ready, { print, address, record });
-  const reorder = () => set({ order: asked.order === "most_exact" ? "" : "most_exact" });
+  const reorder = () => set({ order: request.order === "most_exact" ? "" : "most_exact" });
   useKey("o", reorder, of.ordered);
   const listed = shown && [...shown.candidates, ...of.beside(shown)];
   return {
-    asked,
+    request,
     /** The ask, or that which is on the machine makes. */
     line,
     name,
@@ -101,7 +101,7 @@ export function usePlanning<P extends Plan<C>, C extends ShownTrain, N, S>(
     shown,
     chosen,
     /** The plan's first set-up, named. */
-    first: shown?.first ? { train: shown.first.train, text: of.said(shown.first) } : undefined,
+    first: shown?.first ? { train: shown.first.train, text: of.trainText(shown.first) } : undefined,
     /** One's own train, where it is in no list. */
     ownListed: listed?.some((c) => c?.train === wanted) ? undefined : ownTrain?.candidate,
     /** What is chosen in the list, though it may not be here yet. */

@@ -54,7 +54,7 @@ def advised(steps: Iterator[float | Found], tell: Callable[[Found], Told]) -> St
         except Stopped:
             return
         except Exhausted:
-            said = f"{TOO_MUCH.says} {TOO_MUCH.would_do}"
-            yield WorthLine[BaseModel](share=done, advice=None, problem=said).model_dump_json() + "\n"
+            text = f"{TOO_MUCH.says} {TOO_MUCH.would_do}"
+            yield WorthLine[BaseModel](share=done, advice=None, problem=text).model_dump_json() + "\n"
 
     return StreamingResponse(lines(), media_type=_LINES)

@@ -96,7 +96,7 @@ def make_app(
 
 def _routers() -> list[APIRouter]:
     """Those of every topic there is, by its name; the paths of one are none of another."""
-    names = sorted(found.name for found in iter_modules(topics.__path__))
+    names = sorted(module.name for module in iter_modules(topics.__path__))
     return [router for name in names for router in import_module(f"{topics.__name__}.{name}").ROUTERS]
 
 

@@ -118,5 +118,5 @@ def _table(rows: list[tuple[str, str, str, str]]) -> str:
     return f"<table>{''.join(cells)}</table>" if rows else ""
 
 
-def _text(said: str) -> str:
-    return escape(said.strip()).replace("\n\n", "<p>")
+def _text(text: str) -> str:
+    return escape(text.strip()).replace("\n\n", "<p>")

@@ -91,8 +91,8 @@ class Doors:
                 way = (entry.take_up, code) if code else (entry.sign_in, _first(sent, "passphrase"))
                 cookie = await run_in_threadpool(way[0], way[1], address_of(request), name)
         except Refused as refused:
-            said = refusals.say(refused)
-            page = _page(request, onward, "", name, f"{said.says} {said.would_do}", 429)
+            refusal = refusals.say(refused)
+            page = _page(request, onward, "", name, f"{refusal.says} {refusal.would_do}", 429)
             page.headers["retry-after"] = str(refused.quantities["seconds"])
             return page
         finally:

@@ -104,7 +104,7 @@ WORDS = {
     "fits": "Whether it goes on the plate",
     "form": "What the cutter leaves of the true tooth; null without a cutter",
     "fouls": "Whether it strikes something",
-    "found": "What was found in it; null for nothing yet",
+    "result": "What was found in it; null for nothing yet",
     "gap": _TYPED_LENGTH,
     "gears": "Wheels of a differential division; null without any",
     "generations": "From which plates it is drilled, one after the other",

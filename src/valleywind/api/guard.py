@@ -107,9 +107,9 @@ class Guard:
         except Exception as error:
             if begun:
                 raise
-            if not (found := unexpected(error)).expected:
+            if not (failure := unexpected(error)).expected:
                 _log.exception("%s %s failed", scope["method"], scope["path"])
-            await found.response(scope, receive, carrying)
+            await failure.response(scope, receive, carrying)
 
     def _refusal(self, scope: Scope) -> Response | None:
         """A page of another site can neither read nor write here."""
@@ -145,8 +145,8 @@ async def _body(scope: Scope, receive: Receive) -> bytes | None:
     if scope["method"] in ("GET", "HEAD"):
         return b""
     most = _longest(scope)
-    said = Headers(scope=scope).get("content-length", "0")
-    if said.isdecimal() and int(said) > most:
+    length = Headers(scope=scope).get("content-length", "0")
+    if length.isdecimal() and int(length) > most:
         return None
     body = bytearray()
     while True:

@@ -95,13 +95,13 @@ RESPONSES: dict[int | str, dict[str, Any]] = {
 
 
 def field_problem(refused: Refused) -> FieldProblem:
-    said, job = refusals.say(refused), refused.quantities.get("job")
+    refusal, job = refusals.say(refused), refused.quantities.get("job")
     return FieldProblem(
         field=refused.field,
         value=_as_text(refused.value),
         code=refused.code,
-        says=said.says,
-        would_do=said.would_do,
+        says=refusal.says,
+        would_do=refusal.would_do,
         job=job if isinstance(job, int) else None,
     )
 
@@ -119,9 +119,9 @@ def _answer(problem: Problem) -> JSONResponse:
     return JSONResponse(problem.model_dump(), problem.status, media_type=MEDIA_TYPE)
 
 
-def answer(status: int, title: str, said: Said) -> JSONResponse:
+def answer(status: int, title: str, refusal: Said) -> JSONResponse:
     """A failure that is about no field."""
-    return _answer(Problem(title=title, status=status, detail=f"{said.says} {said.would_do}"))
+    return _answer(Problem(title=title, status=status, detail=f"{refusal.says} {refusal.would_do}"))
 
 
 @dataclass(frozen=True)
@@ -207,10 +207,10 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(Stale)
     def stale(_request: Request, error: Stale) -> JSONResponse:
-        said = refusals.CHANGED_MEANWHILE
+        refusal = refusals.CHANGED_MEANWHILE
         return _answer(
             Problem(
-                title="Changed meanwhile", status=409, detail=f"{said.says} {said.would_do}", sides=error.sides,
+                title="Changed meanwhile", status=409, detail=f"{refusal.says} {refusal.would_do}", sides=error.sides,
                 versions=error.versions,
             )
         )  # fmt: skip

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from valleywind.api.problems import NotUnderstood
 from valleywind.app.kinds.line import understood
-from valleywind.core.teeth.said import A, M, Reading
+from valleywind.core.teeth.ask_line import A, M, Reading
 
 
 def whole(reading: Reading[A, M], meanings: Mapping[M, str]) -> A:

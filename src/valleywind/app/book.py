@@ -33,10 +33,10 @@ def readings(session: Session, row: MachineRow) -> tuple[list[OfALead], Together
     known = [(one, _reading(one, row)) for one in log.checks(session, row)]
     read = [(one, reading) for one, reading in known if reading is not None]
     counted = [reading for one, reading in read if not _set_aside(one)]
-    said = together(counted)
-    apart = {id(counted[n]) for n in said.gone_wrong} if said else set()
+    lead = together(counted)
+    apart = {id(counted[n]) for n in lead.gone_wrong} if lead else set()
     shown = [OfALead(one, r.relative, r.off, _set_aside(one) or id(r) in apart) for one, r in read]
-    return shown, said
+    return shown, lead
 
 
 def _set_aside(entry: Entry) -> bool:
@@ -58,20 +58,20 @@ def _reading(entry: Entry, row: MachineRow) -> Reading | None:
     return None
 
 
-def measured_screw(row: MachineRow, said: Together) -> Fraction:
+def measured_screw(row: MachineRow, lead: Together) -> Fraction:
     """The lead of a lathe's screw as its readings say, mm."""
     assert row.lathe is not None
-    return Fraction(round(float(row.lathe.screw_lead_mm) * (1 + said.relative) * _DIGITS), _DIGITS)
+    return Fraction(round(float(row.lathe.screw_lead_mm) * (1 + lead.relative) * _DIGITS), _DIGITS)
 
 
 def take_over(session: Session, row: MachineRow) -> None:
     """Put the lead that the readings say into the lathe's record. Raises Refused `wrong_kind`, `readings_say_nothing`
     (machine)."""
     record = machines.record(row)
-    _, said = readings(session, row)
-    if said is None or not said.says:
+    _, lead = readings(session, row)
+    if lead is None or not lead.says:
         raise Refused("readings_say_nothing", "machine", row.name)
-    measured = replace(record, screw_lead=measured_screw(row, said), screw_stated=Stated.MM)
+    measured = replace(record, screw_lead=measured_screw(row, lead), screw_stated=Stated.MM)
     machines.save_lathe(session, row, measured, machines.particulars(row))
 
 

@@ -56,7 +56,7 @@ def days_to_keep(days: Collection[date]) -> set[date]:
 
 def copies_in(shop: Path, folder: Path) -> list[Copy]:
     """The copies of this shop that lie there, the newest first."""
-    found = []
+    copies = []
     for path in folder.glob("*.sqlite") if folder.is_dir() else ():
         match = _NAME.fullmatch(path.name)
         if match is None or match["stem"] != shop.stem:
@@ -67,8 +67,8 @@ def copies_in(shop: Path, folder: Path) -> list[Copy]:
         except (OSError, ValueError):
             continue
         made = datetime.fromtimestamp(stands.st_mtime, UTC).astimezone()
-        found.append(Copy(path, made, stands.st_size, match["time"] is None, match["why"] is not None))
-    return sorted(found, key=lambda copy: (copy.made, copy.name), reverse=True)
+        copies.append(Copy(path, made, stands.st_size, match["time"] is None, match["why"] is not None))
+    return sorted(copies, key=lambda copy: (copy.made, copy.name), reverse=True)
 
 
 def latest_good(shop: Path, folder: Path) -> Copy | None:

@@ -13,7 +13,7 @@ from valleywind.app.kinds.craft import ListedWay
 from valleywind.app.reading import read_line
 from valleywind.core import interrupt
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.said import Station
+from valleywind.core.teeth.ask_line import Station
 from valleywind.core.trains.days_work import Choices, DaysWork, work_through
 from valleywind.core.trains.effort import Place, Stands, What
 from valleywind.shop import efforts, log, machines
@@ -44,19 +44,19 @@ def read(session: Session, text: str) -> Line:
     was used last. Raises Refused `task_not_read`, `no_such_machine_named`."""
     there = machines.machines(session)
     text, named = _named(text.strip(), there)
-    found = read_line(text, None, Units.MM)
-    if not found.whole:
-        raise Refused("task_not_read", "asks", text, says=found.says or "")
-    name = named.name if named else machine_said(found.station, text)
-    able = [row for row in there if does(row, found.station)]
+    reading = read_line(text, None, Units.MM)
+    if not reading.whole:
+        raise Refused("task_not_read", "asks", text, says=reading.says or "")
+    name = named.name if named else machine_said(reading.station, text)
+    able = [row for row in there if does(row, reading.station)]
     if name:
         row = next((row for row in able if row.name.casefold() == name.casefold()), None)
         if row is None:
             raise Refused("no_such_machine_named", "asks", name, text=text)
-        return Line(text, found.station, row, True)
+        return Line(text, reading.station, row, True)
     latest = log.latest_of(session, [row.id for row in able])
     usual = next((row for row in able if row.id == latest), next(iter(able), None))
-    return Line(text, found.station, usual, False)
+    return Line(text, reading.station, usual, False)
 
 
 def station_of(ask: str) -> Station:
@@ -135,24 +135,24 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
     for task in tasks:
         interrupt.checkpoint()
         try:
-            ask, said = craft.read(task.ask)
+            ask, text = craft.read(task.ask)
             wanted.append(_held(craft.choices(ask), task.held))
         except Refused as refused:
             why = refusals.say(refused)
             left_out.append(LeftOut(task, f"{why.says} {why.would_do}".strip()))
             continue
-        some.append((task, ask, said))
+        some.append((task, ask, text))
     on = _with_holding(craft.on, tasks_of_day.held_now(session, row)) if craft.on is not None else None
     day = work_through(wanted, efforts.effort(row), on, put_back, _before([task for task, _, _ in some]))
     times = log.minutes(session, row)
     turns, last = [], PlaceNames()
     for turn in day.turns:
-        task, ask, said = some[turn.ask]
+        task, ask, text = some[turn.ask]
         last = _holding_named(craft.place_names(ask, turn.candidate), task.held)
         turns.append(
             DayTurn(
-                task, said, craft.entry(ask, turn.candidate, units), words.work_text(turn.change, last),
-                words.changes(turn.change, last), _estimate(said, times),
+                task, text, craft.entry(ask, turn.candidate, units), words.work_text(turn.change, last),
+                words.changes(turn.change, last), _estimate(text, times),
             )
         )  # fmt: skip
     for place, best in day.left_out:
@@ -178,7 +178,7 @@ def _held(choices: Choices[Any], held: str) -> Choices[Any]:
 
 
 def _holding_named(named: PlaceNames, held: str) -> PlaceNames:
-    return replace(named, said={**named.said, _HOLDING: f"hold it in: {held}" if held else ""})
+    return replace(named, texts={**named.texts, _HOLDING: f"hold it in: {held}" if held else ""})
 
 
 def _back(day: DaysWork[Any], named: PlaceNames) -> str | None:

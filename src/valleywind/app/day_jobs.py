@@ -84,11 +84,11 @@ def plan(session: Session, units: Units) -> JobsDay:
 
 
 def _read(row: JobRow, session: Session) -> _Open:
-    job, held, found = job_of(row, session), held_cutters(row, session), divides(row, session)
+    job, held, ways = job_of(row, session), held_cutters(row, session), divides(row, session)
     plates = []
-    if found.by is not None:
-        on = found.by.on
-        plates = [words.plate(on.row.name, n, len(on.head.sides)) for s in found.by.way.settings
+    if ways.by is not None:
+        on = ways.by.on
+        plates = [words.plate(on.row.name, n, len(on.head.sides)) for s in ways.by.way.settings
                   for n in sides(on.head, s)]  # fmt: skip
     cutter = held[0] if held else None
     tool = cutter or (job.family.pitch, job.family.pressure_angle, row.teeth)
@@ -96,14 +96,14 @@ def _read(row: JobRow, session: Session) -> _Open:
 
 
 def _turn(one: _Open, change: Change, source: "_Source | None", session: Session, units: Units) -> JobTurn:
-    said = ""
+    text = ""
     match source and source.of:
         case FromBar() as bar:
-            said = words.from_the_bar(bar, stores.bar_row(session, bar.bar.record).place, units)
+            text = words.from_the_bar(bar, stores.bar_row(session, bar.bar.record).place, units)
         case Donor() as donor:
-            said = words.from_a_wheel(donor)
+            text = words.from_a_wheel(donor)
     changed = words.changes(change, one.cutter, one.job.school)
-    return JobTurn(one.row, title(one.row, session), changed, said, bool(source and source.chosen))
+    return JobTurn(one.row, title(one.row, session), changed, text, bool(source and source.chosen))
 
 
 @dataclass(frozen=True)
@@ -131,8 +131,8 @@ def _shared(some: Sequence[_Open], session: Session) -> tuple[dict[int, "_Source
 
 
 def _is_taken(row: JobRow, session: Session) -> bool:
-    found: Mapping[str, kept.FoundFigure] = kept.figures(session, row.id)
-    return any(found[step].done for step in _TAKEN if step in found)
+    figures: Mapping[str, kept.FoundFigure] = kept.figures(session, row.id)
+    return any(figures[step].done for step in _TAKEN if step in figures)
 
 
 def _sources(one: _Open, session: Session) -> list[_Source]:

@@ -48,13 +48,13 @@ class DeviceKeys:
         check_name(name, "name")
         if len(self._known) >= MOST_KEYS:
             raise Refused("too_many_keys", "name", len(self._known), most=MOST_KEYS)
-        said = secrets.token_urlsafe(18)
-        row = DeviceKeyRow(name=name, hash=_hashed(said), made_s=int(time.time()))
+        secret = secrets.token_urlsafe(18)
+        row = DeviceKeyRow(name=name, hash=_hashed(secret), made_s=int(time.time()))
         with self.store.adding() as session:
             kept.add_device_key(session, row)
             key = _key(row)
-        self._known[_hashed(said)] = key
-        return key, said
+        self._known[_hashed(secret)] = key
+        return key, secret
 
     def remove(self, number: int) -> None:
         """Take a key back. One that is not there is left alone."""
@@ -62,9 +62,9 @@ class DeviceKeys:
             kept.end_device_key(session, number)
         self._known = {hashed: key for hashed, key in self._known.items() if key.number != number}
 
-    def find(self, said: object) -> DeviceKey | None:
+    def find(self, secret: object) -> DeviceKey | None:
         """Which key a device says; None for none that is known."""
-        return self._known.get(_hashed(said)) if isinstance(said, str) else None
+        return self._known.get(_hashed(secret)) if isinstance(secret, str) else None
 
     def lend(self) -> str:
         """A pass for one stand-in: it serves once."""
@@ -84,5 +84,5 @@ def _key(row: DeviceKeyRow) -> DeviceKey:
     return DeviceKey(row.id, row.name, float(row.made_s))
 
 
-def _hashed(said: str) -> str:
-    return sha256(said.encode(errors="replace")).hexdigest()
+def _hashed(secret: str) -> str:
+    return sha256(secret.encode(errors="replace")).hexdigest()

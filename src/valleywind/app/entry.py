@@ -231,11 +231,11 @@ def _key(held: str) -> str:
 def _household(address: str) -> str:
     """Addresses that one person has at hand count as one."""
     try:
-        found = ipaddress.ip_address(address)
+        ip = ipaddress.ip_address(address)
     except ValueError:
         return address[:64]
-    if found.version == 4:
-        return str(found)
-    if found.ipv4_mapped:
-        return str(found.ipv4_mapped)
-    return str(ipaddress.ip_network((found, _HOUSEHOLD), strict=False))
+    if ip.version == 4:
+        return str(ip)
+    if ip.ipv4_mapped:
+        return str(ip.ipv4_mapped)
+    return str(ipaddress.ip_network((ip, _HOUSEHOLD), strict=False))

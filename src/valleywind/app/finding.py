@@ -48,7 +48,7 @@ class SearchResult:
 class Finding:
     """The first of each sort; more: how many else there are."""
 
-    found: tuple[SearchResult, ...]
+    things: tuple[SearchResult, ...]
     more: int
 
 
@@ -58,26 +58,26 @@ def find(session: Session, text: str) -> Finding:
     sought = text.casefold().split()
     if not sought:
         return Finding((), 0)
-    found: list[SearchResult] = []
+    results: list[SearchResult] = []
     more = 0
     for every in _EVERY:
-        said = [one for one in every(session) if _answers(one, sought)]
-        said.sort(key=lambda one: not one.name.casefold().startswith(sought[0]))
-        found += said[:MOST_OF_A_SORT]
-        more += len(said[MOST_OF_A_SORT:])
+        some = [one for one in every(session) if _answers(one, sought)]
+        some.sort(key=lambda one: not one.name.casefold().startswith(sought[0]))
+        results += some[:MOST_OF_A_SORT]
+        more += len(some[MOST_OF_A_SORT:])
     entries = _entries(session, text)[:MOST_OF_A_SORT]
     more += max(0, log.how_many(session, LogFilter(words=text)) - len(entries))
-    found += entries
-    return Finding(tuple(found), more)
+    results += entries
+    return Finding(tuple(results), more)
 
 
 _APART = str.maketrans(",:;–/", " " * 5)
 
 
 def _answers(one: SearchResult, sought: list[str]) -> bool:
-    said = f"{one.name} {one.text} {one.kind} {one.sort}".casefold()
-    words = said.translate(_APART).split()
-    return all(word in words if word.isdecimal() else word in said for word in sought)
+    text = f"{one.name} {one.text} {one.kind} {one.sort}".casefold()
+    words = text.translate(_APART).split()
+    return all(word in words if word.isdecimal() else word in text for word in sought)
 
 
 def _machines(session: Session) -> Iterator[SearchResult]:
@@ -98,8 +98,8 @@ def _wheels(session: Session) -> Iterator[SearchResult]:
     for wheel in rack.briefly(session):
         interrupt.checkpoint()
         family, owner = families.get(wheel.family_id or 0, ""), owners.get(wheel.machine_id or 0, "")
-        said = words.wheel_text(family, owner, wheel.count, wheel.condition, wheel.material, wheel.place, wheel.note)
-        yield SearchResult(Findable.WHEEL, str(wheel.id), str(wheel.teeth), said)
+        text = words.wheel_text(family, owner, wheel.count, wheel.condition, wheel.material, wheel.place, wheel.note)
+        yield SearchResult(Findable.WHEEL, str(wheel.id), str(wheel.teeth), text)
 
 
 def _cutters(session: Session) -> Iterator[SearchResult]:

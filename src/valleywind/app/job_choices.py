@@ -53,7 +53,7 @@ def job_of(row: JobRow, session: Session) -> Job:
         order=typed.order,
         engraved=float(held[0].depth) if held and held[0].depth else None,
         screw_lead=float(lathe.screw_lead_mm) if lathe is not None else None,
-        found={code: _figure(one.figure) for code, one in figures.items() if one.figure},
+        figures={code: _figure(one.figure) for code, one in figures.items() if one.figure},
         spans_found=tuple(_figure(one) for one in figures["measure"].each) if "measure" in figures else (),
         screw=kept.screw_of(row),
         nut=_mm(typed.nut, "nut"),

@@ -53,7 +53,7 @@ def divides(row: JobRow, session: Session) -> Divides:
     every = [] if divider is Divider.DISC else _ways_held_so(row, session)
     if not every:
         return Divides(on_a_disc(row.teeth), job_words.by_a_disc(row.teeth))
-    best = min(every, key=lambda found: found[1].merit)
+    best = min(every, key=lambda one: one[1].merit)
     return _by_head(row, best[0], best[2])
 
 
@@ -69,7 +69,7 @@ def _ways(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
 def _ways_held_so(row: JobRow, session: Session) -> list[tuple[MachineRow, Way, int]]:
     """Those of the machines on which the blank is held as it is to be."""
     serves = DIVIDERS[school_of(row, session)]
-    return [found for found in _ways(row, session) if sources.divider_of(found[0]) in serves]
+    return [one for one in _ways(row, session) if sources.divider_of(one[0]) in serves]
 
 
 def _by_head(row: JobRow, machine: MachineRow, number: int) -> Divides:
@@ -87,5 +87,5 @@ def ways_of_job(row: JobRow, session: Session) -> list[ByMachine]:
     """Every way of every machine, the best first."""
     if kept.lead_of(row) is not None:
         return []
-    every = sorted(_ways(row, session), key=lambda found: found[1].merit)
+    every = sorted(_ways(row, session), key=lambda one: one[1].merit)
     return [ByMachine(on_machine(machine), way, n, row.teeth, _across(row)) for machine, way, n in every]

@@ -49,14 +49,14 @@ def compare(session: Session, ask: Ask) -> list[OnALathe]:
     slugs = [row.slug for row in machines.machines(session) if row.lathe is not None]
     if len(slugs) > MOST_LATHES:
         raise Refused("too_many_lathes", "ask", len(slugs), most=MOST_LATHES)
-    found = []
+    answers = []
     for slug in slugs:
         interrupt.checkpoint()
         on = lathe_in_use(session, slug)
         try:
             outcome = plan(ask, on.lathe, on.stock, on.mounted, best=1)
         except Refused as refused:
-            found.append(OnALathe(on, None, refused))
+            answers.append(OnALathe(on, None, refused))
         else:
-            found.append(OnALathe(on, next(iter(outcome.candidates), None)))
-    return sorted(found, key=lambda one: one.trouble)
+            answers.append(OnALathe(on, next(iter(outcome.candidates), None)))
+    return sorted(answers, key=lambda one: one.trouble)

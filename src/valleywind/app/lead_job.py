@@ -70,8 +70,8 @@ def lead_texts(lead: Lead, cutter: float, face: float, session: Session, units: 
             raise Refused("no_set_up", "train", "")
         candidate = candidate_for(read_set_up(lead.train, on.drive), ask, on.drive, on.stock, on.on)
     except Refused as refused:
-        said = refusals.say(refused)
-        return LeadTexts(f"{said.says} {said.would_do}", "", "", "")
+        refusal = refusals.say(refused)
+        return LeadTexts(f"{refusal.says} {refusal.would_do}", "", "", "")
     setting = setting_of(ask, on.mill, on.head, on.cutters)
     page = sheet(candidate, ask, on.mill, on.drive, setting, on.name, on.family, units)
     why = reasons(candidate, units)

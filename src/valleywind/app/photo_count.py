@@ -64,11 +64,11 @@ def count_photo(
     picture: Picture, lengths: Lengths, shown: WheelPoints | None = None
 ) -> tuple[Count, list[WheelInPhoto]]:
     """Count and measure the wheels of a picture. shown: of one, by a person."""
-    found = count(picture, shown)
+    result = count(picture, shown)
     measured = []
-    for wheel in found.wheels:
+    for wheel in result.wheels:
         seen = in_pixels(picture, wheel)
         known = lengths.of(wheel, seen)
         sizes = diameters(seen, known) if known is not None else None
         measured.append(WheelInPhoto(wheel, sizes, openings(picture, wheel, seen), has_keyway(picture, wheel, seen)))
-    return found, measured
+    return result, measured

@@ -31,10 +31,10 @@ class Presence:
     _pages: dict[str, Present] = field(default_factory=dict)
     _left: dict[str, int] = field(default_factory=dict)
 
-    def here(self, page: str, session: int, name: str, who: str, said: int = 0) -> list[Present]:
-        """This page shows the session; the others that do, who came first first. said: how many things the page said
-        before: what was overtaken by its leaving is not heard."""
-        if said < self._left.get(page, 0):
+    def here(self, page: str, session: int, name: str, who: str, number: int = 0) -> list[Present]:
+        """This page shows the session; the others that do, who came first first. number: the place of
+        this among what the page says: what its leaving overtook is not heard."""
+        if number < self._left.get(page, 0):
             return self._others(page, session)
         now = self.clock()
         self._pages = {key: one for key, one in self._pages.items() if now - one.heard < _GONE}
@@ -47,12 +47,12 @@ class Presence:
             self.events.tell(present=session)
         return self._others(page, session)
 
-    def gone(self, page: str, who: str, said: int = 0) -> None:
+    def gone(self, page: str, who: str, number: int = 0) -> None:
         """This page of that device shows no session any more."""
         one = self._pages.get(page)
         if one is not None and one.who != who:
             return
-        self._left[page] = max(said, self._left.pop(page, 0))
+        self._left[page] = max(number, self._left.pop(page, 0))
         while len(self._left) > _MOST_PAGES:
             self._left.pop(next(iter(self._left)))
         if one is not None:

@@ -6,7 +6,7 @@ from valleywind.app.kinds import WORK
 from valleywind.app.kinds.lathe import read_thread
 from valleywind.app.kinds.line import Completion, LineRead, Reader, plain_line
 from valleywind.core.teeth.ask import is_make_ask, is_wheel_ask, read_wheel
-from valleywind.core.teeth.said import Station, meant_at
+from valleywind.core.teeth.ask_line import Station, meant_at
 from valleywind.wording.numbers import Units
 from valleywind.wording.wheels import ask_text
 
@@ -14,11 +14,11 @@ from valleywind.wording.wheels import ask_text
 def read_line(line: str, at: Station | None, units: Units) -> LineRead:
     """What is made of a line that is typed at a station. Never raises."""
     meant = meant_at(line, at)
-    found = next((reader.read(meant, units) for reader in READERS if reader.is_one(meant, at)), None)
-    if found is None:
-        found = read_thread(meant, units)
-        found = replace(found, completions=(*_others(meant, units), *found.completions))
-    return found if meant == line else replace(found, asks=meant)
+    reading = next((reader.read(meant, units) for reader in READERS if reader.is_one(meant, at)), None)
+    if reading is None:
+        reading = read_thread(meant, units)
+        reading = replace(reading, completions=(*_others(meant, units), *reading.completions))
+    return reading if meant == line else replace(reading, asks=meant)
 
 
 def _others(text: str, units: Units) -> list[Completion]:

@@ -11,14 +11,16 @@ from valleywind.shop.models import MachineRow
 from valleywind.wording.rack.rack import left_out
 
 
-def family_for(session: Session, number: int | None, said: str) -> tuple[WheelFamily | None, int | None, str, Fraction]:
+def family_for(
+    session: Session, number: int | None, owner: str
+) -> tuple[WheelFamily | None, int | None, str, Fraction]:
     """The family chosen, else that of the machine said, else that of the first lathe; its record, the name of the one
     machine that has it, and the width of its hub."""
-    if said and number is None:
+    if owner and number is None:
         every = machines.every(session)
-        row = next((m for m in every if m.name.lower() == said.lower()), None)
+        row = next((m for m in every if m.name.lower() == owner.lower()), None)
         if row is None or row.family is None:
-            raise Refused("no_such_machine", "ask", said, known=[m.name for m in every if m.family])
+            raise Refused("no_such_machine", "ask", owner, known=[m.name for m in every if m.family])
         return machines.family(row.family), row.family_id, row.name, row.family.hub_mm
     chosen = rack.family(session, number) if number is not None else None
     if chosen is None:

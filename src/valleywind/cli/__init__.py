@@ -399,12 +399,12 @@ def _one(teeth: int | None) -> tuple[int, ...]:
     return () if teeth is None else (teeth,)
 
 
-def _candidate(found: Approximation) -> dict[str, Any]:
+def _candidate(near: Approximation) -> dict[str, Any]:
     return {
-        "drivers": list(found.combination.drivers),
-        "driven": list(found.combination.driven),
-        "ratio": str(found.combination.ratio),
-        "relative_error": float(found.error),
+        "drivers": list(near.combination.drivers),
+        "driven": list(near.combination.driven),
+        "ratio": str(near.combination.ratio),
+        "relative_error": float(near.error),
     }
 
 
@@ -427,8 +427,8 @@ def main() -> None:
         # A command that is told to end early ends with a code.
         ended = app(standalone_mode=False)
     except Refused as refused:
-        said = refusals.say(refused)
-        give_up(f"--{refused.field}: {said.says} {said.would_do}")
+        refusal = refusals.say(refused)
+        give_up(f"--{refused.field}: {refusal.says} {refusal.would_do}")
     except ClickException as wrong:
         give_up(_message(wrong))
     except (typer.Abort, KeyboardInterrupt):
@@ -444,7 +444,7 @@ def _message(wrong: ClickException) -> str:
     if isinstance(wrong, BadParameter) and not isinstance(wrong, MissingParameter) and wrong.param is not None:
         name = "/".join(wrong.param.opts)
         numbers_only = {"integer": "a whole number", "number": "a number"}
-        wanted = next((said for word, said in numbers_only.items() if word in wrong.message), None)
+        wanted = next((sentence for word, sentence in numbers_only.items() if word in wrong.message), None)
         says = f"This is not {wanted}." if wanted else wrong.message.rstrip(".") + "."
         return f"{name}: {says} {help_is}"
     return f"{wrong.format_message().rstrip('.')}. {help_is}"

@@ -36,11 +36,11 @@ def count_command(
     except Refused as refused:
         if not as_json:
             raise
-        said = refusals.say(refused)
-        typer.echo(json.dumps({"wheels": [], "says": f"{said.says} {said.would_do}"}, ensure_ascii=False))
+        refusal = refusals.say(refused)
+        typer.echo(json.dumps({"wheels": [], "says": f"{refusal.says} {refusal.would_do}"}, ensure_ascii=False))
         return
-    found, measured = count_photo(seen.brightness, lengths)
-    says = words.says(found, [one.sizes for one in measured], lengths.any_given)
+    result, measured = count_photo(seen.brightness, lengths)
+    says = words.says(result, [one.sizes for one in measured], lengths.any_given)
     if as_json:
         wheels = [_wheel(one, seen.scale) for one in measured]
         typer.echo(json.dumps({"wheels": wheels, "says": says}, ensure_ascii=False))

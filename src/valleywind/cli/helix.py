@@ -80,7 +80,7 @@ def helix_command(
         train = f"{' × '.join(map(str, shown['drivers']))} / {' × '.join(map(str, shown['driven']))}"
         heavy = "  heavy load" if one.total > HEAVY else ""
         off = f"  runs off {shown['run_off_um']:.2f} µm" if "run_off_um" in shown else ""
-        typer.echo(f"{one.pair.name:>6}  {train:26}  {numbers.error(one.found.error):>12}{off}{heavy}")
+        typer.echo(f"{one.pair.name:>6}  {train:26}  {numbers.error(one.approximation.error):>12}{off}{heavy}")
     typer.echo(f"100 mm of the table: work {answer['work_turn_deg_per_100_mm']:.3f}°, "
                f"crank {answer['crank_turns_per_100_mm']:.4f} turns")  # fmt: skip
 
@@ -88,11 +88,11 @@ def helix_command(
 def _candidate(one: LeadTrain, face: Fraction, helix: Fraction | None) -> dict[str, Any]:
     row: dict[str, Any] = {
         "pair": one.pair.name,
-        "drivers": list(one.found.combination.drivers),
-        "driven": list(one.found.combination.driven),
-        "relative_error": float(one.found.error),
+        "drivers": list(one.approximation.combination.drivers),
+        "driven": list(one.approximation.combination.driven),
+        "relative_error": float(one.approximation.error),
     }
-    return row | ({"run_off_um": run_off(face, helix, one.found.error)} if helix is not None else {})
+    return row | ({"run_off_um": run_off(face, helix, one.approximation.error)} if helix is not None else {})
 
 
 def _angle(text: str) -> Fraction:

@@ -87,11 +87,11 @@ def _lathe(plate: Plate) -> dict[str, Any]:
 
 
 def _hobber(plate: Plate) -> dict[str, Any]:
-    found = hobber_plate.constants_of(plate)
+    constants = hobber_plate.constants_of(plate)
     return {
-        "index": [{"constant": spell(k), "from": teeth} for k, teeth in found.index],
-        "feed_constant_mm": None if found.feed is None else float(found.feed),
-        "differential_constant_mm": None if found.differential is None else float(found.differential),
+        "index": [{"constant": spell(k), "from": teeth} for k, teeth in constants.index],
+        "feed_constant_mm": None if constants.feed is None else float(constants.feed),
+        "differential_constant_mm": None if constants.differential is None else float(constants.differential),
     }
 
 

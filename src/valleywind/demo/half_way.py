@@ -33,7 +33,7 @@ def half_way(session: Session, plover: MachineRow) -> None:
     begun = datetime.now(UTC) - timedelta(hours=5)
     at = begun.isoformat(timespec="milliseconds")
     row = jobs.add(session, 57, family, typed, "plover", plover.family_id, at)
-    found = {"bore": "22.23 mm", "part_off": "15.9 mm", "outside": "124.85 mm", "runout": "0.03 mm"}
+    figures = {"bore": "22.23 mm", "part_off": "15.9 mm", "outside": "124.85 mm", "runout": "0.03 mm"}
     done = [
         "stock",
         "face",
@@ -50,7 +50,7 @@ def half_way(session: Session, plover: MachineRow) -> None:
     ]
     for n, code in enumerate(done, 1):
         at = (begun + timedelta(minutes=10 * n)).isoformat(timespec="milliseconds")
-        jobs.add_found(session, row, code, found.get(code, ""), True, at)
+        jobs.add_found(session, row, code, figures.get(code, ""), True, at)
     depth = 4.567 - (124.883 - 124.85) / 2
     work = Work(57, 3, True, CutOrder.ROUND_BY_ROUND)
     plan = Plan(

@@ -60,39 +60,39 @@ def _lay_out(
         _side(pdf, view, (MARGIN + half, top, half, high))
         bottom = max(bottom, top + high)
     pdf.set_y(bottom + 2)
-    for n, (step, said) in enumerate(steps, 1):
-        _step(pdf, n, step, said, job, size)
+    for n, (step, words) in enumerate(steps, 1):
+        _step(pdf, n, step, words, job, size)
     return pdf, float(pdf.get_y())
 
 
-def _step(pdf: FPDF, n: int, step: Step, said: StepText, job: Job, size: float) -> None:
+def _step(pdf: FPDF, n: int, step: Step, words: StepText, job: Job, size: float) -> None:
     """What to do on the left, the figure and a line for what is found on the right."""
     line, right = size * 0.48, 56.0
     pdf.set_font("text", "", size)
-    tall = paper.high(pdf, f"**{said.title}.** {said.do}", WIDTH - 2 * MARGIN - right - 9, line)
-    if said.caution:
-        tall += paper.high(pdf, said.caution, WIDTH - 2 * MARGIN - right - 13, line * 0.95)
+    tall = paper.high(pdf, f"**{words.title}.** {words.do}", WIDTH - 2 * MARGIN - right - 9, line)
+    if words.caution:
+        tall += paper.high(pdf, words.caution, WIDTH - 2 * MARGIN - right - 13, line * 0.95)
     paper.keep_together(pdf, max(tall, 2.2 * line))
     top = pdf.get_y()
     pdf.set_font("text", "B", size)
     pdf.set_xy(MARGIN, top)
     pdf.cell(7, line, str(n))
     pdf.set_font("text", "", size)
-    text(pdf, f"**{said.title}.** {said.do}", WIDTH - 2 * MARGIN - right - 9, line)
-    if said.caution:
+    text(pdf, f"**{words.title}.** {words.do}", WIDTH - 2 * MARGIN - right - 9, line)
+    if words.caution:
         pdf.set_font("text", "B", size - 1)
-        text(pdf, said.caution, WIDTH - 2 * MARGIN - right - 13, line * 0.95, MARGIN + 11)
+        text(pdf, words.caution, WIDTH - 2 * MARGIN - right - 13, line * 0.95, MARGIN + 11)
     low = pdf.get_y()
-    figure = job.found.get(step.code)
+    figure = job.figures.get(step.code)
     pdf.set_xy(WIDTH - MARGIN - right, top)
     pdf.set_font("text", "", size)
-    pdf.cell(right, line, said.figure or "", align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
+    pdf.cell(right, line, words.figure or "", align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
     if step.asks is not None:
         pdf.set_x(WIDTH - MARGIN - right)
         entry = f"found: {figure:.3f} mm" if figure is not None else "found: ____________"
         pdf.cell(right, line, entry, align="R", new_x=XPos.LEFT, new_y=YPos.NEXT)
     else:
-        pdf.rect(WIDTH - MARGIN - 4, top + (line if said.figure else 0) + 0.4, 3, 3)
+        pdf.rect(WIDTH - MARGIN - 4, top + (line if words.figure else 0) + 0.4, 3, 3)
     pdf.set_xy(MARGIN, max(low, pdf.get_y(), top + line) + size * 0.1)
 
 

@@ -43,8 +43,8 @@ def log_pdf(title: str, range_text: str, lines: Sequence[LogLine]) -> bytes:
 def _entry(pdf: paper.Paper, line: LogLine) -> None:
     pdf.set_font("text", "", _SIZE)
     wide = WIDTH - 2 * MARGIN - _TIME
-    said = f"{line.text}\nStruck through: {line.struck}" if line.struck else line.text
-    paper.keep_together(pdf, paper.high(pdf, said, wide, _LINE))
+    text = f"{line.text}\nStruck through: {line.struck}" if line.struck else line.text
+    paper.keep_together(pdf, paper.high(pdf, text, wide, _LINE))
     top = pdf.get_y()
     pdf.set_text_color(paper.GREY)
     pdf.cell(_TIME, _LINE, line.time)

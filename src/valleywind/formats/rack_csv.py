@@ -88,8 +88,8 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> RackF
     lines = _rows(text)
     if not lines or not any(any(cell.strip() for cell in line) for _, line in lines):
         raise Refused("empty", "file", "")
-    said = [cell.strip() for cell in lines[0][1]]
-    head = [_column(cell) for cell in said]
+    heads = [cell.strip() for cell in lines[0][1]]
+    head = [_column(cell) for cell in heads]
     if alike := next((name for name in head if name and head.count(name) > 1), None):
         raise Refused("heads_alike", "file", alike)
     if "teeth" not in head:
@@ -101,7 +101,7 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> RackF
         cells = {name: _text(cell) for name, cell in zip(head, line, strict=False) if name in COLUMNS}
         if any(cells.values()):
             checked.append(_line(number, cells, families, machines))
-    unused = [text for text, name in zip(said, head, strict=True) if text and name not in COLUMNS]
+    unused = [text for text, name in zip(heads, head, strict=True) if text and name not in COLUMNS]
     return RackFile(tuple(checked), tuple(unused))
 
 

@@ -353,7 +353,7 @@ def read(packed: bytes, most: int = MOST_BYTES) -> tuple[FileShop, dict[str, byt
             if _JSON not in members:
                 raise Refused("not_a_shop_file", "file", None)
             spelled = _content(file, members[_JSON])
-            pictures = {found[1]: info for name, info in members.items() if (found := _PHOTO.fullmatch(name))}
+            pictures = {match[1]: info for name, info in members.items() if (match := _PHOTO.fullmatch(name))}
             photos = {name: _picture(name, _content(file, info)) for name, info in pictures.items()}
     except Refused:
         raise

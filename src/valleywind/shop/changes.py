@@ -333,8 +333,10 @@ class _Back:
         column = _NAMED_BY.get(table)
         if row is None or column is None:
             return None
-        found = self.session.execute(text(f'SELECT id FROM "{table}" WHERE "{column}" = :it'), {"it": row.get(column)})
-        number: int | None = found.scalar()
+        namesake = self.session.execute(
+            text(f'SELECT id FROM "{table}" WHERE "{column}" = :it'), {"it": row.get(column)}
+        )
+        number: int | None = namesake.scalar()
         return number
 
     def _delete(self, table: str, keys: Sequence[Key]) -> None:

@@ -232,8 +232,8 @@ def entries(session: Session, wanted: LogFilter, most: int) -> list[Entry]:
     """The newest first. A correction stands with what it corrects, and is no entry of its own."""
     correcting = aliased(LogRow)
     query = select(LogRow, correcting).outerjoin(correcting, correcting.corrects == LogRow.id)
-    found = session.execute(_chosen(query, wanted).order_by(LogRow.id.desc()).limit(most))
-    return [Entry(row, corrected) for row, corrected in found]
+    rows = session.execute(_chosen(query, wanted).order_by(LogRow.id.desc()).limit(most))
+    return [Entry(row, corrected) for row, corrected in rows]
 
 
 def how_many(session: Session, wanted: LogFilter) -> int:
@@ -415,8 +415,8 @@ def correct(session: Session, number: int, row: LogRow) -> LogRow:
 
 def _sought(words: str) -> str:
     """What is typed as a question to the index: every word, each from its beginning."""
-    found = re.findall(r"\w+", words)[:_MOST_WORDS]
-    return " ".join(f'"{word}"*' for word in found)
+    parts = re.findall(r"\w+", words)[:_MOST_WORDS]
+    return " ".join(f'"{word}"*' for word in parts)
 
 
 def _flat(value: object) -> Iterable[str]:

@@ -177,11 +177,11 @@ def alike(session: Session, records: Sequence[Record]) -> dict[int, int]:
     there: dict[tuple[Any, ...], list[int]] = {}
     for row in briefly(session):
         there.setdefault(tuple(getattr(row, name) for name in _SAME), []).append(row.id)
-    found = {}
+    by_row = {}
     for n, record in enumerate(records):
         if numbers := there.get(tuple(record[name] for name in _SAME)):
-            found[n] = numbers.pop()
-    return found
+            by_row[n] = numbers.pop()
+    return by_row
 
 
 def set_counts(session: Session, counts: Sequence[tuple[int, int]]) -> None:

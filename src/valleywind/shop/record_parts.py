@@ -52,8 +52,8 @@ def as_typed(row: MachineRow, part: RecordPart[T, K]) -> T:
 
 def part_of(row: MachineRow, part: RecordPart[T, K]) -> K:
     """A part as the core knows it; the same text is read once. Raises what the part lacks."""
-    found: K = _read(part, _packed(row, part), family_of(row.family) if row.family else None)
-    return found
+    known: K = _read(part, _packed(row, part), family_of(row.family) if row.family else None)
+    return known
 
 
 def _packed(row: MachineRow, part: RecordPart[Any, Any]) -> str:

@@ -48,8 +48,8 @@ class TableUse:
 
     def mark(self, tables: frozenset[str], times: Counter[str]) -> str:
         """What is alike only where none of these tables was changed between."""
-        said = ",".join(f"{table}={times[table]}" for table in sorted(tables))
-        return blake2s(f"{self._opened} {said}".encode(), digest_size=16).hexdigest()
+        text = ",".join(f"{table}={times[table]}" for table in sorted(tables))
+        return blake2s(f"{self._opened} {text}".encode(), digest_size=16).hexdigest()
 
 
 def watch(engine: Engine) -> None:
@@ -88,8 +88,8 @@ def _touched(statement: str) -> tuple[frozenset[str], frozenset[str]]:
         read.update((first, *_MORE.findall(more)))
     if _CHANGES_NO_ROW.match(statement):
         return frozenset(read & TABLES), frozenset()
-    found = _CHANGED.match(statement)
-    if found is None:
+    match = _CHANGED.match(statement)
+    if match is None:
         return frozenset(read & TABLES), TABLES
-    temporary, table = found.groups()
+    temporary, table = match.groups()
     return frozenset(read & TABLES), frozenset({table} & TABLES) if not temporary else frozenset()

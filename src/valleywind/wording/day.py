@@ -22,11 +22,11 @@ NO_WHEEL = "no wheel to change"
 @dataclass(frozen=True)
 class PlaceNames:
     """What the places of a set-up are called. trains: of each box, with its shafts; titles: of the boxes, empty where
-    there is one; said: what is set at a place that is no wheel, empty for what there is no choice of."""
+    there is one; texts: what is set at a place that is no wheel, empty for what there is no choice of."""
 
     trains: Mapping[str, tuple[Train, ShaftNames]] = field(default_factory=dict)
     titles: Mapping[str, str] = field(default_factory=dict)
-    said: Mapping[Place, str] = field(default_factory=dict)
+    texts: Mapping[Place, str] = field(default_factory=dict)
 
 
 def sentence(day: DaysWork[Any]) -> str:
@@ -91,7 +91,7 @@ def _others(change: Change, named: PlaceNames) -> list[str]:
         for place in change.put
         if place.what is What.QUADRANT and change.stood is not None and place in change.stood
     ]
-    return words + [said for place in change.put if (said := named.said.get(place, ""))]
+    return words + [text for place in change.put if (text := named.texts.get(place, ""))]
 
 
 def _place(place: Place, named: PlaceNames) -> str:

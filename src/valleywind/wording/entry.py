@@ -46,11 +46,11 @@ def sign_in_page(shop: str, onward: str, code: str, name: str, wrong: str) -> st
         else '<label>Passphrase<input type="password" name="passphrase" autocomplete="current-password" required '
         'autofocus maxlength="200"></label>'
     )
-    said = f'<p class="wrong" role="alert">{escape(wrong)}</p>' if wrong else ""
+    problem = f'<p class="wrong" role="alert">{escape(wrong)}</p>' if wrong else ""
     return f"""<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Sign in: Valleywind</title>
 <meta name="viewport" content="width=device-width, initial-scale=1"><style>{_STYLE}</style></head><body>
 <form method="post" action="/sign-in"><h1>Valleywind</h1><p>{escape(shop)}</p>
-{said}{asks}
+{problem}{asks}
 <label>Name of this device, if you like<input name="name" maxlength="60" value="{escape(name)}"
 placeholder="tablet at the lathe"></label><input type="hidden" name="next" value="{escape(onward)}">
 <button>Sign in</button><p style="margin:16px 0 0">Signed in already? <a href="{escape(onward)}">Go on</a></p>

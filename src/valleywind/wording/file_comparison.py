@@ -55,8 +55,8 @@ def item_text(kind: str, about: Mapping[str, Any], units: Units) -> str:
 
 def summary(counts: Mapping[str, int]) -> str:
     """`3 machines, 1 job`; `nothing` for nothing."""
-    said = [count(n, *_COUNTED[kind]) for kind, n in counts.items() if n]
-    return ", ".join(said) if said else "nothing"
+    parts = [count(n, *_COUNTED[kind]) for kind, n in counts.items() if n]
+    return ", ".join(parts) if parts else "nothing"
 
 
 def choice(what: str, standing: str) -> str:

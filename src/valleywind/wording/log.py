@@ -72,10 +72,10 @@ def time(at: str) -> str:
 
 def range_text(since: str, until: str, shown: int, rest: int) -> str:
     """Which entries stand on paper."""
-    said = count(shown, "entry", "entries")
-    said += f" from {day(since)}" if since else ""
-    said += f" to {day(until)}" if until else ""
-    return f"{said}; {rest} older ones are left out." if rest else f"{said}."
+    text = count(shown, "entry", "entries")
+    text += f" from {day(since)}" if since else ""
+    text += f" to {day(until)}" if until else ""
+    return f"{text}; {rest} older ones are left out." if rest else f"{text}."
 
 
 def outcome(value: str) -> str:
@@ -97,8 +97,8 @@ def sentence(row: LogRow, units: Units) -> str:
     """What happened, in one sentence."""
     match LogKind(row.kind):
         case LogKind.CHANGE:
-            said = changes.change(row.code, row.about)
-            return f"{said.removesuffix('.')}, for {row.ask}." if row.ask else said
+            text = changes.change(row.code, row.about)
+            return f"{text.removesuffix('.')}, for {row.ask}." if row.ask else text
         case LogKind.CHECK:
             return f"{_work(row)}: {check_words(row.about, units)}"
         case LogKind.JOB:
@@ -106,8 +106,8 @@ def sentence(row: LogRow, units: Units) -> str:
         case LogKind.DONE:
             return _done(row)
         case LogKind.NOTE if row.about.get("photo"):
-            said = f"Photograph: {_work(row)}." if _work(row) else "Photograph."
-            return f"{said} {row.note}".strip()
+            text = f"Photograph: {_work(row)}." if _work(row) else "Photograph."
+            return f"{text} {row.note}".strip()
         case _:
             return row.note
 
@@ -142,11 +142,11 @@ def check_words(about: Mapping[str, Any], units: Units) -> str:
 def _slip(kept: Mapping[str, Any]) -> str:
     kind = SlipKind(kept["kind"])
     if kind is SlipKind.FACTOR:
-        said = _FACTORS.get(kept["code"], "something else").format(name=kept["name"])
+        text = _FACTORS.get(kept["code"], "something else").format(name=kept["name"])
     else:
-        said = wheels_slip(kind, kept["wheels"]).removesuffix(".")
-        said = said[0].lower() + said[1:]
-    return said if kept["sure"] else f"perhaps {said}"
+        text = wheels_slip(kind, kept["wheels"]).removesuffix(".")
+        text = text[0].lower() + text[1:]
+    return text if kept["sure"] else f"perhaps {text}"
 
 
 def _work(row: LogRow) -> str:
@@ -170,8 +170,8 @@ def _of_a_job(row: LogRow, units: Units) -> str:
         return f"{wheel}, last gap: {gap_kept(row.about, units)}."
     if row.code == "found":
         title = TITLES.get(row.about["step"], row.about["step"])
-        said = job_words.figure_text(title, row.about["figure"], row.about["done"], row.about.get("accepted", ""))
-        return f"{wheel}, {said[0].lower()}{said[1:]}"
+        text = job_words.figure_text(title, row.about["figure"], row.about["done"], row.about.get("accepted", ""))
+        return f"{wheel}, {text[0].lower()}{text[1:]}"
     return f"{wheel}: {_OF_A_JOB.get(row.code, row.code)}."
 
 
@@ -181,17 +181,17 @@ def lacking(teeth: list[int]) -> str:
     return f"{named} of it {'is' if len(teeth) == 1 else 'are'} not held now."
 
 
-def readings_text(said: Together | None, n: int, left_out: int) -> str:
+def readings_text(lead: Together | None, n: int, left_out: int) -> str:
     """What readings of a lead say together: `Over 14 checks the lead is 210 ppm short, ±60: …`. n: how many there are;
     left_out: how many of them do not count."""
-    if said is None:
+    if lead is None:
         return f"{count(n, 'check')} so far: too few to say anything together." if n else "No checks so far."
-    side = "long" if said.relative > 0 else "short"
+    side = "long" if lead.relative > 0 else "short"
     left = f" Left out, with a cross: {count(left_out, 'reading')}." if left_out else ""
-    ppm, off = f"{abs(said.relative) * 1e6:.0f} ppm", f"±{said.off * 1e6:.0f}"
-    if not said.says:
-        return f"Over {count(said.used, 'check')} the lead is as it should be, {off} ppm.{left}"
+    ppm, off = f"{abs(lead.relative) * 1e6:.0f} ppm", f"±{lead.off * 1e6:.0f}"
+    if not lead.says:
+        return f"Over {count(lead.used, 'check')} the lead is as it should be, {off} ppm.{left}"
     return (
-        f"Over {count(said.used, 'check')} the lead is {ppm} {side}, {off}: a worn screw, or its constant is not what "
+        f"Over {count(lead.used, 'check')} the lead is {ppm} {side}, {off}: a worn screw, or its constant is not what "
         f"the record says.{left}"
     )

@@ -46,25 +46,25 @@ def quadrant_known(facts: QuadrantFacts, units: Units, carrier: str = "Quadrant"
         source = facts.sources.get(of)
         return f"{text} ({_SOURCES[source]})" if source in _SOURCES else text
 
-    said = []
+    lines = []
     if facts.distance is not None:
-        said.append(part(Part.SHAFTS, f"shafts {length(facts.distance, units)} apart"))
+        lines.append(part(Part.SHAFTS, f"shafts {length(facts.distance, units)} apart"))
     if facts.slots:
         slots = [f"{length(s.nearest, units)} to {length(s.farthest, units)}" for s in facts.slots]
-        said.append(part(Part.SLOTS, f"{'slot' if len(slots) == 1 else 'slots'} {listed(slots)}"))
+        lines.append(part(Part.SLOTS, f"{'slot' if len(slots) == 1 else 'slots'} {listed(slots)}"))
     if facts.swing:
         low, high = (fixed(math.degrees(angle), 0) for angle in facts.swing)
-        said.append(part(Part.SWING, f"swing {low}° to {high}°"))
+        lines.append(part(Part.SWING, f"swing {low}° to {high}°"))
     if Part.COLLARS not in facts.unknown:
-        said.append(part(Part.COLLARS, "collars"))
+        lines.append(part(Part.COLLARS, "collars"))
     if facts.cover is not None:
-        said.append(part(Part.COVER, "cover" if facts.cover else "no cover"))
+        lines.append(part(Part.COVER, "cover" if facts.cover else "no cover"))
     if facts.goes_on:
-        said.append(f"{listed([t.notation for t in facts.goes_on])} known to fit")
+        lines.append(f"{listed([t.notation for t in facts.goes_on])} known to fit")
     missing = [PARTS[p] for p in PARTS if p in facts.unknown and p not in (Part.DIRECTION, Part.STUDS)]
-    rows = [(carrier, ", ".join(said))] if said else []
+    rows = [(carrier, ", ".join(lines))] if lines else []
     if missing:
-        rows.append((f"{carrier}, not known" if said else carrier, listed(missing) if said else "not known"))
+        rows.append((f"{carrier}, not known" if lines else carrier, listed(missing) if lines else "not known"))
     return [*rows, ("Studs", "not known" if facts.studs is None else str(facts.studs))]
 
 

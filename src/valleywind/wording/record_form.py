@@ -122,7 +122,7 @@ def _box_facts(box: BoxWords, quadrant: Any, posts: Any, units: Units) -> Facts:
 
 def one_fact(label: str, text: Callable[[Entry], str | None]) -> Callable[[Entry], Facts]:
     """One fact, told where there is a text for it."""
-    return lambda entry: [(label, said)] if (said := text(entry)) else []
+    return lambda entry: [(label, value)] if (value := text(entry)) else []
 
 
 def size_fact(label: str) -> Callable[[Entry], Facts]:

@@ -36,5 +36,5 @@ _SAYS = {
 
 def say(trouble: Trouble, path: Path, detail: str = "") -> Said:
     """The trouble in words."""
-    said = _SAYS[trouble]
-    return Said(said.says.format(path=path, detail=detail), said.would_do)
+    words = _SAYS[trouble]
+    return Said(words.says.format(path=path, detail=detail), words.would_do)

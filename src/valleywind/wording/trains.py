@@ -172,10 +172,10 @@ def not_checked(quadrant: Carrier, carrier: str = "quadrant") -> list[str]:
         known = " Trains known to fit tell what reaches." if quadrant.goes_on else ""
         return [f"{why}, so room is not checked.{known} Try the wheels on it by hand first.{counted}"]
     parts = [PARTS[part] for part in PARTS if part in quadrant.unknown and part not in _SAID_APART]
-    said = [f"Not known, and not checked: {listed(parts)}. Try the wheels on by hand first."] if parts else []
-    said += [_STUDS_COUNTED_ON] if counted else []
+    sentences = [f"Not known, and not checked: {listed(parts)}. Try the wheels on by hand first."] if parts else []
+    sentences += [_STUDS_COUNTED_ON] if counted else []
     guesses = [PARTS[part] for part in PARTS if part in quadrant.guessed]
-    return said + ([f"Whether a train fits depends on a guess: {listed(guesses)}."] if guesses else [])
+    return sentences + ([f"Whether a train fits depends on a guess: {listed(guesses)}."] if guesses else [])
 
 
 def drawing_notes(train: Train, placement: Placement, quadrant: Carrier, names: ShaftNames) -> list[str]:
@@ -266,8 +266,8 @@ def trial_text(train: Train, placement: Placement, quadrant: Carrier, names: Sha
     """What comes of trying a train: `76/66 × 32/78 fits: 16.7 mm clear.`, or why it does not."""
     if not placement.fits:
         return stays_off(train, placement, names, units)
-    said = room(placement, quadrant, units)
-    return f"{train_text(train)} fits: {said}." if isinstance(quadrant, Quadrant) else f"{train_text(train)}: {said}."
+    text = room(placement, quadrant, units)
+    return f"{train_text(train)} fits: {text}." if isinstance(quadrant, Quadrant) else f"{train_text(train)}: {text}."
 
 
 def stays_off(train: Train, placement: Placement, names: ShaftNames, units: Units) -> str:

@@ -135,7 +135,10 @@ function Add({ names }: { names: Record<string, string> }) {
     add.mutate({ asks, machine: "" } satisfies Schemas["TasksIn"], {
       onSuccess: (added) => {
         setTyped("");
-        tell({ text: `Added: ${added.map((one) => said(one, names)).join("; ")}.`, done: true });
+        tell({
+          text: `Added: ${added.map((one) => taskText(one, names)).join("; ")}.`,
+          done: true,
+        });
       },
     });
   return (
@@ -177,7 +180,7 @@ function Add({ names }: { names: Record<string, string> }) {
   );
 }
 
-function said(task: Task, names: Record<string, string>): string {
+function taskText(task: Task, names: Record<string, string>): string {
   const on = task.machine === null ? undefined : names[task.machine];
   return on ? `${task.ask} on ${on}` : task.ask;
 }

@@ -174,8 +174,8 @@ function Next({
             since={begun ? timeOfDay(task.begun) : undefined}
             pending={done.isPending}
             error={done.error}
-            say={(said, then) =>
-              done.mutate({ task: task.id, train: turn.way.train, ...said }, { onSuccess: then })
+            say={(report, then) =>
+              done.mutate({ task: task.id, train: turn.way.train, ...report }, { onSuccess: then })
             }
           />
         </Disclosure>

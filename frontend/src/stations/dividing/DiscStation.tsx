@@ -23,13 +23,13 @@ export default function DiscStation() {
     setSearch(next, { replace: true });
   };
   const form = typed("form", "disc") === "strip" ? "strip" : "disc";
-  const asked: DiscAsk = {
+  const request: DiscAsk = {
     divisions: typed("divisions", "57"),
     diameter: typed("diameter", "180 mm"),
     long: typed("long", "5"),
     numbered: typed("numbered", "10"),
   };
-  const settled = useDebouncedValue(asked, 250);
+  const settled = useDebouncedValue(request, 250);
   const disc = useDisc(settled, units);
   const { data: answer, ...aged } = useLastGood(disc, units);
   // What is drawn and saved is what was last answered, not what is being typed.

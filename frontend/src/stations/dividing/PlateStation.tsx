@@ -29,13 +29,13 @@ export default function PlateStation() {
     if (name === "divisions" || name === "on") next.delete("holes");
     setSearch(next, { replace: true });
   };
-  const asked: PlateAsk = {
+  const request: PlateAsk = {
     divisions: typed("divisions", "127"),
     holes: typed("holes", ""),
     diameter: typed("diameter", ""),
     hole: typed("hole", "3 mm"),
   };
-  const settled = useDebouncedValue(asked, 250);
+  const settled = useDebouncedValue(request, 250);
   const plate = useNewPlate(machine, settled, units);
   const { data: answer, ...aged } = useLastGood(plate, `${machine} ${units}`);
   const [drawn, setDrawn] = useState(settled);

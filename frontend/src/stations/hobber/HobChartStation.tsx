@@ -146,11 +146,11 @@ function Counts({ first, last }: { first: number; last: number }) {
       /^\d{1,4}$/.test(text.trim()) && Number(text) >= FEWEST && Number(text) <= MOST
         ? undefined
         : `Type a whole number from ${FEWEST} to ${MOST}.`;
-    const found = { first: problem(typed.first), last: problem(typed.last) };
-    if (!found.first && !found.last && Number(typed.first) > Number(typed.last))
-      found.last = `Type ${typed.first} or more.`;
-    setWrong(found);
-    if (found.first || found.last) return;
+    const problems = { first: problem(typed.first), last: problem(typed.last) };
+    if (!problems.first && !problems.last && Number(typed.first) > Number(typed.last))
+      problems.last = `Type ${typed.first} or more.`;
+    setWrong(problems);
+    if (problems.first || problems.last) return;
     const next = new URLSearchParams(search);
     next.set("first", typed.first.trim());
     next.set("last", typed.last.trim());

@@ -19,7 +19,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
     start: filled(ask),
     canonical: ask.canonical,
     question: fields,
-    query: (said: Typed) => ({ ...said, units }),
+    query: (form: Typed) => ({ ...form, units }),
     take,
   });
   const text = (name: TextName, label: string, example: string, numeric = true) => (

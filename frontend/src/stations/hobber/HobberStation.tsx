@@ -20,7 +20,7 @@ const EXAMPLES = ["hob 37", "hob 24 m2 30° left face 20 with 24", "hob 107", "h
 /** Ask for a wheel to be hobbed; see trains for every box, drawn, with the sheet, the setting and the check. */
 export function HobberStation() {
   const station = usePlanning<HobPlan, SetUp, Schemas["HobNowOut"], Suspicion>(HOBBER);
-  const { asked, name, outlines, suspected, suspect } = station;
+  const { request, name, outlines, suspected, suspect } = station;
   return (
     <PlanningStation
       kind="hobber"
@@ -59,15 +59,15 @@ export function HobberStation() {
         <HobSheetPanel
           set={chosen}
           plan={plan}
-          material={asked.material}
+          material={request.material}
           setMaterial={station.setMaterial}
           pdf={station.address}
           print={station.print}
           record={station.record}
         >
           <HobCheck
-            machine={asked.machine}
-            ask={asked.ask}
+            machine={request.machine}
+            ask={request.ask}
             set={chosen}
             suspected={suspected}
             suspect={suspect}

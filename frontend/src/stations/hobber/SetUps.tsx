@@ -36,7 +36,7 @@ export function SetUps(props: {
           {plan.cut_short}
         </Callout>
       )}
-      <NotKnown of="hobber" machine={plan.machine} said={plan.not_known} />
+      <NotKnown of="hobber" machine={plan.machine} sentences={plan.not_known} />
       <RadioGroup
         aria-label="Trains"
         value={chosen}

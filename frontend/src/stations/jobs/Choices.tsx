@@ -120,12 +120,14 @@ export function Choices({ job }: { job: Job }) {
             ]}
             change={(next) => {
               const [head = "", number = "0"] = next.split(" ");
-              const found = job.ways.find((w) => w.machine === head && w.number === Number(number));
+              const choice = job.ways.find(
+                (w) => w.machine === head && w.number === Number(number),
+              );
               if (next === "wheel" || next === "disc") change({ way: next, head: "", number: 0 });
               else
                 change({
-                  way: found?.kind ?? null,
-                  head: found ? head : "",
+                  way: choice?.kind ?? null,
+                  head: choice ? head : "",
                   number: Number(number),
                 });
             }}

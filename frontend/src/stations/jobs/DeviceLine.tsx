@@ -41,7 +41,7 @@ export function DeviceLine({
         )}
       </div>
       <p role="status">
-        {device.said && <span className="block">{device.said}</span>}
+        {device.message && <span className="block">{device.message}</span>}
         {give.error && <span className="block text-oxide">{give.error.message}</span>}
         {round.data?.text}
         {round.error && <span className="text-oxide">{round.error.message}</span>}
@@ -53,7 +53,7 @@ export function DeviceLine({
 /** Which session a device advances. Where it stopped by itself it is set anew from where the work stands now. */
 export function Advances({ device, give }: { device: Device; give: ReturnType<typeof useGive> }) {
   const sessions = useJobs().data?.filter((job) => job.cutting && !job.done) ?? [];
-  const again = device.job !== null && device.said !== "" && device.said !== "Recorded.";
+  const again = device.job !== null && device.message !== "" && device.message !== "Recorded.";
   return (
     <span className="flex w-72 items-end gap-2 phone:w-full">
       <Choice

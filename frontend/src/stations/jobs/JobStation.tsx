@@ -11,7 +11,7 @@ import {
   type Side,
   useBegin,
   useDeleteJob,
-  useFound,
+  useStepFigure,
   useJob,
   useJobLog,
   useJobSaved,
@@ -277,25 +277,25 @@ function Step({
   children?: React.ReactNode;
 }) {
   const { units } = usePreferences();
-  const found = useFound(job.id, units);
-  const kept = step.found?.figure ?? "";
+  const saving = useStepFigure(job.id, units);
+  const kept = step.result?.figure ?? "";
   // What is typed stays, whatever another device records meanwhile.
   const [typed, setTyped] = useState<{ figure: string; over: string }>();
   const figure = typed?.figure ?? kept;
-  const done = step.found?.done ?? false;
+  const done = step.result?.done ?? false;
   const card = useRef<HTMLDivElement>(null);
   // Opened anew, the work goes on where it stood.
   useEffect(() => {
     if (next) card.current?.scrollIntoView({ block: "center" });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when it is opened
   }, []);
-  const wrong = refusedAt(found.error);
+  const wrong = refusedAt(saving.error);
   const [why, setWhy] = useState("");
   // On a phone a step that is done is its heading, until it is looked at.
   const [open, setOpen] = useState(false);
-  const folded = done && !open && !found.error ? "phone:hidden" : "";
-  const record = (ready: boolean, accepted = step.found?.accepted ?? "") =>
-    found.mutate(
+  const folded = done && !open && !saving.error ? "phone:hidden" : "";
+  const record = (ready: boolean, accepted = step.result?.accepted ?? "") =>
+    saving.mutate(
       { step: step.code, figure: figure.trim(), done: ready, accepted },
       { onSuccess: () => setTyped(undefined) },
     );
@@ -335,7 +335,7 @@ function Step({
         </div>
         {folded && (
           <p className="hidden text-fine text-soft phone:block">
-            {[kept, step.found && `done ${dayAndTime(step.found.at)}`].filter(Boolean).join(", ")}
+            {[kept, step.result && `done ${dayAndTime(step.result.at)}`].filter(Boolean).join(", ")}
           </p>
         )}
         <div className={folded}>
@@ -361,7 +361,7 @@ function Step({
                 value={figure}
                 onChange={(next) => {
                   setTyped({ figure: next, over: typed?.over ?? kept });
-                  found.reset();
+                  saving.reset();
                 }}
                 problem={wrong("figure")}
                 note={
@@ -376,12 +376,12 @@ function Step({
               </Button>
             </form>
           )}
-          {step.found?.text && (
+          {step.result?.text && (
             <Callout role="status" tone="note" as="p" className="mt-1">
-              <Strong text={step.found.text} />
+              <Strong text={step.result.text} />
             </Callout>
           )}
-          {step.found?.out && !done && (
+          {step.result?.out && !done && (
             <form
               className="mt-2 flex max-w-md items-end gap-2"
               onSubmit={(event) => {
@@ -395,22 +395,22 @@ function Step({
                 value={why}
                 onChange={setWhy}
               />
-              <Button type="submit" disabled={!why.trim() || found.isPending}>
+              <Button type="submit" disabled={!why.trim() || saving.isPending}>
                 Accept
               </Button>
             </form>
           )}
-          {step.found?.accepted && (
-            <p className="text-fine text-soft">accepted: {step.found.accepted}</p>
+          {step.result?.accepted && (
+            <p className="text-fine text-soft">accepted: {step.result.accepted}</p>
           )}
-          {found.error && !wrong("figure") && <Failure error={found.error} />}
-          {done && step.found && (
-            <p className="text-fine text-soft">done {dayAndTime(step.found.at)}</p>
+          {saving.error && !wrong("figure") && <Failure error={saving.error} />}
+          {done && step.result && (
+            <p className="text-fine text-soft">done {dayAndTime(step.result.at)}</p>
           )}
-          {step.found && step.found.earlier.length > 0 && (
+          {step.result && step.result.earlier.length > 0 && (
             <p className="text-fine text-soft">
               before:{" "}
-              {step.found.earlier.map(({ figure, at }) => `${figure} (${clock(at)})`).join(", ")}
+              {step.result.earlier.map(({ figure, at }) => `${figure} (${clock(at)})`).join(", ")}
             </p>
           )}
           {children}
@@ -432,8 +432,8 @@ function IntoRack({ job }: { job: Job }) {
   const { units } = usePreferences();
   const rack = useRackJob(job.id, units);
   const tell = useTell();
-  const open = job.steps.filter((s) => s.code !== "rack" && !s.found?.done).map((s) => s.title);
-  const [asked, setAsked] = useState(false);
+  const open = job.steps.filter((s) => s.code !== "rack" && !s.result?.done).map((s) => s.title);
+  const [asking, setAsking] = useState(false);
   const put = () =>
     rack.mutate(undefined, {
       onSuccess: () => tell({ text: `${job.title} is in the rack.`, done: true }),
@@ -452,12 +452,12 @@ function IntoRack({ job }: { job: Job }) {
       <Button
         look="main"
         className="mt-2"
-        disabled={rack.isPending || asked}
-        onClick={() => (open.length > 0 ? setAsked(true) : put())}
+        disabled={rack.isPending || asking}
+        onClick={() => (open.length > 0 ? setAsking(true) : put())}
       >
         Put it into the rack
       </Button>
-      {asked && (
+      {asking && (
         <Callout role="alert" tone="note" className="mt-2">
           <p>
             {open.length === 1 ? "A step is" : `${open.length} steps are`} still open:{" "}
@@ -467,7 +467,7 @@ function IntoRack({ job }: { job: Job }) {
             <Button onClick={put} disabled={rack.isPending}>
               Put it in, leave them open
             </Button>
-            <Button look="quiet" onClick={() => setAsked(false)}>
+            <Button look="quiet" onClick={() => setAsking(false)}>
               Cancel
             </Button>
           </div>

@@ -25,14 +25,14 @@ export default function JobsStation() {
   const navigate = useNavigate();
   const jobs = useJobs();
   const add = useAddJob(units);
-  const asked = search.get("ask") ?? "";
-  const [ask, setAsk] = useState(asked);
+  const line = search.get("ask") ?? "";
+  const [ask, setAsk] = useState(line);
   const wrong = refusedAt(add.error);
   const put = (job: JobFields) =>
     add.mutate(job, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
   const wanted = (): JobFields => {
     // Family, mill and its set-up go with the ask that they came with.
-    const came = ask === asked ? search : new URLSearchParams();
+    const came = ask === line ? search : new URLSearchParams();
     const family = Number(came.get("family")) || null;
     return {
       ask,
@@ -133,15 +133,15 @@ function ForAScrew({ make }: { make: (screw: ScrewFields) => void }) {
     starts: "1",
     hand: "right",
   });
-  const found = useScrewWheel(units);
-  const wrong = refusedAt(found.error);
+  const screwWheel = useScrewWheel(units);
+  const wrong = refusedAt(screwWheel.error);
   const text = (name: Exclude<keyof ScrewFields, "hand">, label: string, example: string) => (
     <TextField
       label={label}
       value={typed[name]}
       onChange={(value) => {
         setTyped({ ...typed, [name]: value });
-        found.reset();
+        screwWheel.reset();
       }}
       example={example}
       problem={wrong(name)}
@@ -152,7 +152,7 @@ function ForAScrew({ make }: { make: (screw: ScrewFields) => void }) {
       className="border border-line bg-paper p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        found.mutate(typed);
+        screwWheel.mutate(typed);
       }}
     >
       <div className="flex gap-2 phone:flex-wrap">
@@ -170,7 +170,7 @@ function ForAScrew({ make }: { make: (screw: ScrewFields) => void }) {
           ]}
           change={(hand) => {
             setTyped({ ...typed, hand });
-            found.reset();
+            screwWheel.reset();
           }}
         />
       </div>
@@ -178,12 +178,12 @@ function ForAScrew({ make }: { make: (screw: ScrewFields) => void }) {
         Work it out
       </Button>
       <div role="status" className="mt-2">
-        {found.error && !["screw", "diameter", "threads", "face"].some(wrong) && (
-          <p className="text-oxide">{found.error.message}</p>
+        {screwWheel.error && !["screw", "diameter", "threads", "face"].some(wrong) && (
+          <p className="text-oxide">{screwWheel.error.message}</p>
         )}
-        {found.data && (
+        {screwWheel.data && (
           <>
-            <Figures figures={found.data.figures.map((f) => ({ ...f, wrong: false }))} />
+            <Figures figures={screwWheel.data.figures.map((f) => ({ ...f, wrong: false }))} />
             <Button onClick={() => make(typed)}>Make it: a job</Button>
           </>
         )}

@@ -36,9 +36,9 @@ export function PrintedJob({ job }: { job: Job }) {
             <span className="text-right">
               {step.figure}
               {step.asks && (
-                <span className="block">found: {step.found?.figure || "____________"}</span>
+                <span className="block">found: {step.result?.figure || "____________"}</span>
               )}
-              {!step.asks && (step.found?.done ? " ✓" : " ☐")}
+              {!step.asks && (step.result?.done ? " ✓" : " ☐")}
             </span>
           </li>
         ))}

@@ -171,14 +171,14 @@ export function Lost({
   tell: Tell;
   close: () => void;
 }) {
-  const asked = session.place_asked;
+  const question = session.place_asked;
   const [typed, setTyped] = useState({ hole: "", gaps: "" });
   const lost = useLost(session.job);
-  const found = lost.data;
+  const likely = lost.data;
   // One or two teeth it may be: each is offered to go on from.
   const near =
-    found && found.teeth.length <= 2 && session.paused == null
-      ? found.teeth.filter((tooth) => tooth !== session.now?.tooth)
+    likely && likely.teeth.length <= 2 && session.paused == null
+      ? likely.teeth.filter((tooth) => tooth !== session.now?.tooth)
       : [];
   const wrong = refusedAt(lost.error);
   const put = (changes: Partial<typeof typed>) => {
@@ -195,7 +195,7 @@ export function Lost({
     >
       <div className="flex flex-wrap items-end gap-2">
         <TextField
-          label={asked}
+          label={question}
           value={typed.hole}
           onChange={(hole) => put({ hole })}
           problem={wrong("hole")}
@@ -222,7 +222,11 @@ export function Lost({
           <Button
             key={tooth}
             onClick={() => {
-              tell("jump", { tooth, number: found?.number ?? 1, reason: "found by hole and gaps" });
+              tell("jump", {
+                tooth,
+                number: likely?.number ?? 1,
+                reason: "found by hole and gaps",
+              });
               close();
             }}
           >

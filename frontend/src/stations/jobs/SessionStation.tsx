@@ -56,7 +56,7 @@ function useAwake() {
     const hold = () => {
       if (document.visibilityState !== "visible" || !("wakeLock" in navigator)) return;
       navigator.wakeLock.request("screen").then(
-        (found) => (lock = found),
+        (handle) => (lock = handle),
         () => undefined, // where it is not allowed the screen dims as ever
       );
     };
@@ -169,8 +169,8 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
   const [learned, keep] = useKeyMap();
   const [learning, setLearning] = useState(false);
   useAdvance(advance, back, open && !learning, learned);
-  const [asked, setAsked] = useState<"pause" | "jump" | "note" | "lost">();
-  const close = () => setAsked(undefined);
+  const [form, setForm] = useState<"pause" | "jump" | "note" | "lost">();
+  const close = () => setForm(undefined);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_minmax(280px,34%)] print:hidden tall:grid-cols-1 tall:grid-rows-[auto_minmax(0,1fr)] phone:flex phone:h-auto phone:flex-col short:flex short:h-auto short:flex-col">
       {/* Held across, the big button stands beside what is to be done. */}
@@ -256,12 +256,12 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
               Back
             </Button>
             <Button
-              onClick={() => setAsked("pause")}
+              onClick={() => setForm("pause")}
               disabled={unsent || paused != null || finished}
             >
               Pause
             </Button>
-            <Button onClick={() => setAsked("jump")} disabled={unsent || paused != null}>
+            <Button onClick={() => setForm("jump")} disabled={unsent || paused != null}>
               Jump
             </Button>
             {session.marks && session.now?.number === 0 && paused == null && (
@@ -271,10 +271,10 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
                 Without marks
               </Button>
             )}
-            <Button onClick={() => setAsked("note")} disabled={unsent}>
+            <Button onClick={() => setForm("note")} disabled={unsent}>
               Note
             </Button>
-            <Button onClick={() => setAsked("lost")}>Which tooth is this?</Button>
+            <Button onClick={() => setForm("lost")}>Which tooth is this?</Button>
             <Button aria-pressed={sound} onClick={() => setSound(!sound)}>
               {sound ? "Sound on" : "Sound off"}
             </Button>
@@ -287,7 +287,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
               The job
             </Link>
           </div>
-          {asked === "pause" && (
+          {form === "pause" && (
             <Reason
               label="Why"
               done="Pause"
@@ -295,7 +295,7 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
               take={(reason) => tell("pause", { reason })}
             />
           )}
-          {asked === "note" && (
+          {form === "note" && (
             <Reason
               label="Note"
               done="Save"
@@ -303,8 +303,8 @@ function Shown({ session, away }: { session: Cutting; away: boolean }) {
               take={(reason) => tell("note", { reason })}
             />
           )}
-          {asked === "jump" && <Jump session={session} close={close} tell={tell} />}
-          {asked === "lost" && <Lost session={session} tell={tell} close={close} />}
+          {form === "jump" && <Jump session={session} close={close} tell={tell} />}
+          {form === "lost" && <Lost session={session} tell={tell} close={close} />}
         </div>
       </section>
       <Beside session={session}>

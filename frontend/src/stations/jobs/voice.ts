@@ -19,10 +19,10 @@ export function useVoice(sentence: string | null | undefined) {
   }, []);
   useEffect(() => {
     if (!on || !voice || !sentence) return;
-    const said = new SpeechSynthesisUtterance(sentence);
-    said.voice = voice;
+    const utterance = new SpeechSynthesisUtterance(sentence);
+    utterance.voice = voice;
     speechSynthesis.cancel();
-    speechSynthesis.speak(said);
+    speechSynthesis.speak(utterance);
     return () => speechSynthesis.cancel();
   }, [on, voice, sentence]);
   return { there: voice !== undefined, on, toggle: () => setOn(!on) };

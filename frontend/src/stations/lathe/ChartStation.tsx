@@ -36,10 +36,10 @@ export default function ChartStation() {
   const offered = useLists(machine);
   const feeds = search.get("of") === "feeds";
   const possible = offered.data?.filter((o) => o.feeds === feeds) ?? [];
-  const asked = search.getAll("list") as List[];
+  const listed = search.getAll("list") as List[];
   const lists = possible
     .map((o) => o.of)
-    .filter((of) => (asked.length ? asked : FIRST[feeds ? "feeds" : "threads"]).includes(of));
+    .filter((of) => (listed.length ? listed : FIRST[feeds ? "feeds" : "threads"]).includes(of));
   const lines = possible.filter((o) => lists.includes(o.of)).reduce((sum, o) => sum + o.pitches, 0);
   const chart = useChart(machine, lists, lines, units);
   const hidden = new Set(search.getAll("hide") as Standing[]);

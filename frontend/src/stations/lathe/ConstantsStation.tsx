@@ -30,8 +30,8 @@ export default function ConstantsStation() {
   const problem =
     constants.error instanceof Refusal ? constants.error.problem.errors?.[0] : undefined;
   const wrong = refusedAt(constants.error);
-  const found = constants.data;
-  const likeliest = found?.lathes[0];
+  const answer = constants.data;
+  const likeliest = answer?.lathes[0];
   return (
     <div className="h-full overflow-y-auto p-6 tall:h-auto">
       <div className="mx-auto grid max-w-5xl grid-cols-2 gap-8 tall:grid-cols-1">
@@ -100,7 +100,7 @@ export default function ConstantsStation() {
           </form>
           {constants.error && !problem && <Failure error={constants.error} />}
           <div role="status" className="mt-4">
-            {found && <p>{found.text}</p>}
+            {answer && <p>{answer.text}</p>}
             {likeliest && (
               <Callout tone="good" as="p" className="mt-3">
                 <span className="text-soft">Most likely</span>
@@ -108,11 +108,11 @@ export default function ConstantsStation() {
                 <Use lathe={likeliest} machine={machine} />
               </Callout>
             )}
-            {found && found.lathes.length > 1 && (
+            {answer && answer.lathes.length > 1 && (
               <>
                 <h2 className="mt-4 font-bold">Other possibilities</h2>
                 <ol>
-                  {found.lathes.slice(1).map((lathe) => (
+                  {answer.lathes.slice(1).map((lathe) => (
                     <li
                       key={lathe.text}
                       className="flex items-center justify-between gap-4 border-b border-line py-2"

@@ -35,8 +35,8 @@ const EXAMPLES = [
 /** Ask for a thread; see the trains, the chosen one on the quadrant, its wheels on the shelf, its sheet. */
 export function LatheStation() {
   const station = usePlanning<Plan, Candidate, Plan, Suspicion>(LATHE);
-  const { asked, name, outlines, suspected, suspect } = station;
-  const { machine } = asked;
+  const { request, name, outlines, suspected, suspect } = station;
+  const { machine } = request;
   const lathes = useMachines().data?.filter((m) => m.kind === "lathe" && !m.archived).length ?? 0;
   return (
     <PlanningStation

@@ -23,7 +23,7 @@ export function PlainFields({ ask, take }: { ask: Ask; take: (ask: string) => vo
     start: filled(ask),
     canonical: ask.canonical,
     question: fields,
-    query: (said: Fields) => ({ ...said, ask: ask.canonical, units }),
+    query: (form: Fields) => ({ ...form, ask: ask.canonical, units }),
     take,
   });
   const atAField = fields.error instanceof Refusal && fields.error.problem.errors?.length;

@@ -36,19 +36,19 @@ const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 /** What the address says; a word that is none of those that may stand there is read as nothing. */
 function filterOf(search: URLSearchParams): LogFilter {
-  const said = (name: keyof LogFilter) => search.get(name) ?? "";
+  const param = (name: keyof LogFilter) => search.get(name) ?? "";
   const one = (value: string, of: [string, string][]) =>
     of.some(([v]) => v === value) ? value : "";
   const on = (value: string) => (DAY.test(value) ? value : "");
   return {
-    machine: said("machine"),
-    kind: one(said("kind"), KINDS) as LogFilter["kind"],
-    outcome: one(said("outcome"), OUTCOMES) as LogFilter["outcome"],
-    text: said("text"),
-    teeth: said("teeth"),
-    since: on(said("since")),
-    until: on(said("until")),
-    entry: said("entry"),
+    machine: param("machine"),
+    kind: one(param("kind"), KINDS) as LogFilter["kind"],
+    outcome: one(param("outcome"), OUTCOMES) as LogFilter["outcome"],
+    text: param("text"),
+    teeth: param("teeth"),
+    since: on(param("since")),
+    until: on(param("until")),
+    entry: param("entry"),
   };
 }
 

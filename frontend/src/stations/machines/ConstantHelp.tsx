@@ -9,15 +9,15 @@ import { TextField } from "../../kit/TextField";
 /** The index constant of a machine without papers, from a known train and counted turns. */
 export function ConstantHelp() {
   const [typed, setTyped] = useState({ train: "", hob_turns: "", table_turns: "1", off: "" });
-  const found = useHobConstants();
-  const wrong = refusedAt(found.error);
+  const constants = useHobConstants();
+  const wrong = refusedAt(constants.error);
   const field = (name: keyof typeof typed, label: string, example: string) => (
     <TextField
       label={label}
       value={typed[name]}
       onChange={(value) => {
         setTyped({ ...typed, [name]: value });
-        found.reset();
+        constants.reset();
       }}
       example={example}
       problem={wrong(name)}
@@ -36,14 +36,14 @@ export function ConstantHelp() {
         {field("table_turns", "Turns of the table", "1")}
         {field("off", "may be off by", "1/100")}
       </div>
-      <Button className="mt-2" onClick={() => found.mutate(typed)}>
+      <Button className="mt-2" onClick={() => constants.mutate(typed)}>
         Find the constant
       </Button>
       <p role="status" className="mt-1 min-h-6">
-        {found.data?.text}
-        {found.error &&
+        {constants.data?.text}
+        {constants.error &&
           !["train", "hob_turns", "table_turns", "off"].some(wrong) &&
-          found.error.message}
+          constants.error.message}
       </p>
     </Disclosure>
   );

@@ -134,8 +134,8 @@ function Editor(props: {
   );
   const problems = [...refused, ...(shown ?? [])];
   const wrong = (field: string) => {
-    const found = problems.find((p) => p.field === field);
-    return found && `${found.says} ${found.would_do}`;
+    const problem = problems.find((p) => p.field === field);
+    return problem && `${problem.says} ${problem.would_do}`;
   };
   const text = (name: keyof Lathe & string, label: string, example?: string) => (
     <FormText name={name} label={label} example={example} long={LONG.includes(name)} />

@@ -42,18 +42,18 @@ export function NewMachine() {
   const retry = () => void Promise.all([kinds.refetch(), like && copied.refetch()]);
   if (error) return <Failure error={error} retry={retry} />;
   if (!kinds.data || (like && !copied.data)) return null;
-  const found = kinds.data.find((k) => k.path === kind);
-  if (!found) return <Navigate replace to="/machines" />;
+  const match = kinds.data.find((k) => k.path === kind);
+  if (!match) return <Navigate replace to="/machines" />;
   // Another like a known one has a name and a version of its own.
   const start = {
     note: "",
     family: null,
     ...copied.data,
-    kind: found.kind,
+    kind: match.kind,
     name: "",
     version: null,
   } as MachineRecord;
-  return <Editor key={`${found.kind} ${like}`} kind={found} start={start} />;
+  return <Editor key={`${match.kind} ${like}`} kind={match} start={start} />;
 }
 
 /** The record of a known machine that is no lathe. */
@@ -115,10 +115,10 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
   const wrong = (field: string) => {
     const prefix = box ? `${box.name}.` : "";
     const name = atServer(field);
-    const found = name.startsWith(prefix)
+    const match = name.startsWith(prefix)
       ? preview.data?.problems.find((p) => p.field === name.slice(prefix.length))
       : undefined;
-    return refused(name) ?? (found && `${found.says} ${found.would_do}`);
+    return refused(name) ?? (match && `${match.says} ${match.would_do}`);
   };
   // The fields at which a refusal is shown; any other is shown by itself.
   const shown = [

@@ -151,9 +151,9 @@ function Wanted({
       className="mt-2 flex flex-col gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        const found = { first: whole(typed.first), last: whole(typed.last) };
-        setWrong(found);
-        if (!found.first && !found.last)
+        const problems = { first: whole(typed.first), last: whole(typed.last) };
+        setWrong(problems);
+        if (!problems.first && !problems.last)
           take({ ...typed, first: Number(typed.first), last: Number(typed.last) });
       }}
     >

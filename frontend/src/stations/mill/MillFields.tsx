@@ -24,9 +24,9 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
     start: { ...filled(ask), of: usual },
     canonical: ask.canonical,
     question: fields,
-    query: (said: Typed & { of: Of }) => ({
-      ...Object.fromEntries(FIELDS[said.of].map((name) => [name, said[name] ?? ""])),
-      hand: said.hand,
+    query: (form: Typed & { of: Of }) => ({
+      ...Object.fromEntries(FIELDS[form.of].map((name) => [name, form[name] ?? ""])),
+      hand: form.hand,
       units,
     }),
     take,

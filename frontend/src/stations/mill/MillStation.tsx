@@ -27,7 +27,7 @@ const EXAMPLES = [
 /** Ask for a helix or a lead; see pair and wheels, the table from above, the turning way, the sheet and the check. */
 export function MillStation() {
   const station = usePlanning<HelixPlan, HelixSetUp, Schemas["HelixNowOut"], Suspicion>(MILL);
-  const { asked, name, outlines, suspected, suspect } = station;
+  const { request, name, outlines, suspected, suspect } = station;
   return (
     <PlanningStation
       kind="mill"
@@ -75,14 +75,14 @@ export function MillStation() {
         <MillSheetPanel
           set={chosen}
           plan={plan}
-          ask={asked.ask}
+          ask={request.ask}
           pdf={station.address}
           print={station.print}
           record={station.record}
         >
           <LeadCheck
-            machine={asked.machine}
-            ask={asked.ask}
+            machine={request.machine}
+            ask={request.ask}
             set={chosen}
             suspected={suspected}
             suspect={suspect}

@@ -66,15 +66,15 @@ function Counting({
   );
   const now = { known, typed, shown, line };
   const ask = (file: File, more: Partial<typeof now>) => {
-    const asked = { ...now, ...more };
+    const request = { ...now, ...more };
     count.mutate({
       file,
-      known: asked.known,
-      typed: asked.known === "length" && !asked.line ? "" : asked.typed,
-      line: asked.line,
-      at: asked.shown?.at,
-      rim: asked.shown?.rim,
-      tooth: asked.shown?.tooth,
+      known: request.known,
+      typed: request.known === "length" && !request.line ? "" : request.typed,
+      line: request.line,
+      at: request.shown?.at,
+      rim: request.shown?.rim,
+      tooth: request.shown?.tooth,
     });
   };
   const take = (file: File, bore?: string) => {

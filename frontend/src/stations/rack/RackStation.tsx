@@ -10,7 +10,7 @@ import { UnsavedGuard } from "../../app/UnsavedGuard";
 import { Button } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
 import { Segmented } from "../../kit/Segmented";
-import { useFound } from "../../app/search";
+import { useSearchResult } from "../../app/search";
 import { useTell } from "../../app/Toast";
 import { TextField } from "../../kit/TextField";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
@@ -54,7 +54,7 @@ export default function RackStation() {
   const [drafts, setDrafts] = useState<Record<number, Draft>>({});
   const saved = useRef(false);
   const [chosen, setChosen] = useState<Set<number>>(new Set());
-  useFound("wheel", true, (id) => setChosen(new Set([id])));
+  useSearchResult("wheel", true, (id) => setChosen(new Set([id])));
   const [asking, setAsking] = useState<{
     start?: Partial<Schemas["FamilyIn"]>;
     then?: (family: Family) => void;
@@ -324,14 +324,14 @@ function without(drafts: Record<number, Draft>, ids: number[]): Record<number, D
 }
 
 /** The wheels by family. */
-function grouped(families: Family[], found: RackWheel[]): Group[] {
+function grouped(families: Family[], rows: RackWheel[]): Group[] {
   const groups: Group[] = families.map((family) => ({
     family,
     title: family.name,
     text: family.text,
-    wheels: found.filter((w) => w.family === family.id),
+    wheels: rows.filter((w) => w.family === family.id),
   }));
-  const plain = found.filter((w) => w.family === null);
+  const plain = rows.filter((w) => w.family === null);
   for (const machine of new Set(plain.map((w) => w.counted_for))) {
     groups.push({
       family: null,

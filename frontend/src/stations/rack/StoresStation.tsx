@@ -4,7 +4,7 @@ import { type Schemas } from "../../api/client";
 import { type Bar, type Cutter, useSaveBar, useSaveCutter, useStores } from "../../api/stores";
 import { Button } from "../../kit/Button";
 import { Failure } from "../../app/Notice";
-import { useFound } from "../../app/search";
+import { useSearchResult } from "../../app/search";
 import { useTell } from "../../app/Toast";
 import { BarDialog } from "./BarDialog";
 import { CutterDialog } from "./CutterDialog";
@@ -21,10 +21,12 @@ export default function StoresStation() {
   const [cutter, setCutter] = useState<{ id?: number; typed?: Cutter }>();
   const [bar, setBar] = useState<{ id?: number; typed?: Bar }>();
   const { sets = [], bars = [] } = stores.data ?? {};
-  useFound("cutter", stores.data !== undefined, (id) =>
+  useSearchResult("cutter", stores.data !== undefined, (id) =>
     setCutter(sets.flatMap((set) => set.cutters).find((one) => one.id === id)),
   );
-  useFound("bar", stores.data !== undefined, (id) => setBar(bars.find((one) => one.id === id)));
+  useSearchResult("bar", stores.data !== undefined, (id) =>
+    setBar(bars.find((one) => one.id === id)),
+  );
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_360px] overflow-y-auto tall:h-auto tall:grid-cols-1">
       <section aria-label="Cutters" className="p-6">

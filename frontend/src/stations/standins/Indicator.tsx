@@ -17,7 +17,7 @@ export function Indicator({ one }: { one: StandIn }) {
   const [runout, setRunout] = useState("0.06");
   const [high, setHigh] = useState("130");
   const begin = useBeginRound();
-  const told = useRef(0);
+  const lastStep = useRef(0);
   const wrongRunout = !(Number(runout) >= 0 && Number(runout) <= 5);
   const wrongHigh = !Number.isFinite(Number(high));
   const out = wrongRunout ? 0 : Number(runout);
@@ -25,8 +25,8 @@ export function Indicator({ one }: { one: StandIn }) {
   const read = useCallback(
     (turned: number) => {
       const step = Math.floor(turned * READINGS + 1e-6);
-      if (step <= told.current) return;
-      told.current = step;
+      if (step <= lastStep.current) return;
+      lastStep.current = step;
       const spread = (Math.random() + Math.random() - 1) * SPREAD;
       one.say({ at: round(reading(step / READINGS, out, at) + spread) });
     },
@@ -101,7 +101,7 @@ export function Indicator({ one }: { one: StandIn }) {
           begin.mutate(one.number, {
             onSuccess: () => {
               const from = Math.round(blank.where() * READINGS) / READINGS;
-              told.current = from * READINGS;
+              lastStep.current = from * READINGS;
               blank.to(from + 1);
             },
           })

@@ -21,17 +21,17 @@ export function marksIn(columns: readonly number[]): Mark[] {
   const [dark, paper] = [sorted[0] ?? 0, sorted[Math.floor(sorted.length * 0.7)] ?? 0];
   if (paper - dark < CONTRAST) return [];
   const edge = paper - (paper - dark) * DARK;
-  const found: Mark[] = [];
+  const marks: Mark[] = [];
   let from = -1;
   columns.forEach((bright, x) => {
     if (bright < edge && from < 0) from = x;
     const ends = from >= 0 && (bright >= edge || x === columns.length - 1);
     if (!ends) return;
     // One that is cut off by the edge has its middle elsewhere.
-    if (from > 0 && bright >= edge) found.push(weighed(columns, from, x, paper, dark));
+    if (from > 0 && bright >= edge) marks.push(weighed(columns, from, x, paper, dark));
     from = -1;
   });
-  return found;
+  return marks;
 }
 
 function weighed(
@@ -61,20 +61,20 @@ export function seenMark(
   count: number,
   last: number | null,
 ): number | null {
-  const found = marksIn(columns);
+  const marks = marksIn(columns);
   const pointer = columns.length / 2;
-  const right = found.findIndex((mark) => mark.at > pointer);
-  const [before, after] = [found[right - 1], found[right]];
-  if (!before || !after || found.length < FEWEST) return null;
+  const right = marks.findIndex((mark) => mark.at > pointer);
+  const [before, after] = [marks[right - 1], marks[right]];
+  if (!before || !after || marks.length < FEWEST) return null;
   const apart = after.at - before.at;
   // Marks stand evenly: where one between is hidden nothing is told.
-  if (!evenly(found, apart)) return null;
+  if (!evenly(marks, apart)) return null;
   const part = (pointer - before.at) / apart;
-  const wide = found.map((mark) => mark.wide).sort((a, b) => a - b);
+  const wide = marks.map((mark) => mark.wide).sort((a, b) => a - b);
   const usual = wide[Math.floor((wide.length - 1) / 2)]!;
   // What is broader than any mark lies over them.
   if (wide.at(-1)! > usual * TOO_WIDE) return null;
-  const first = found.findIndex((mark) => mark.wide > usual * FIRST);
+  const first = marks.findIndex((mark) => mark.wide > usual * FIRST);
   const whole =
     first >= 0 ? first - (right - 1) : last === null ? null : Math.round(last - 1 + part);
   if (whole === null) return null;
@@ -90,9 +90,9 @@ export function markText(mark: number, count: number, digits: number): string {
   return (tidy >= count + 1 ? tidy - count : tidy).toFixed(digits);
 }
 
-function evenly(found: Mark[], apart: number): boolean {
-  return found.every((mark, n) => {
-    const before = found[n - 1];
+function evenly(marks: Mark[], apart: number): boolean {
+  return marks.every((mark, n) => {
+    const before = marks[n - 1];
     return !before || Math.abs(mark.at - before.at - apart) < apart / 8;
   });
 }

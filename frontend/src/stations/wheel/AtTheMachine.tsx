@@ -17,14 +17,14 @@ import { Strong } from "../../kit/Strong";
 import { TextField } from "../../kit/TextField";
 
 /** With the blank on the arbor: how deep from touching, how much more after a measured tooth, whether it runs true. */
-export function AtTheMachine({ asked, tip }: { asked: WheelAsk; tip: number }) {
+export function AtTheMachine({ wheel, tip }: { wheel: WheelAsk; tip: number }) {
   const { units } = usePreferences();
   const [typed, setTyped] = useState<Readings>({ blank: "", span: "", pins: "", dial: "" });
   const [reading, setReading] = useState("");
   const put = (changes: Partial<Readings>) => setTyped((now) => ({ ...now, ...changes }));
-  const plunge = usePlunge(asked, useDebouncedValue(typed, 200), units);
-  const runout = useRunout(asked, useDebouncedValue(reading, 200), units);
-  const { data: answer, ...aged } = useLastGood(plunge, JSON.stringify([asked, units]));
+  const plunge = usePlunge(wheel, useDebouncedValue(typed, 200), units);
+  const runout = useRunout(wheel, useDebouncedValue(reading, 200), units);
+  const { data: answer, ...aged } = useLastGood(plunge, JSON.stringify([wheel, units]));
   const wrong = refusedAt(plunge.error);
   return (
     <section aria-label="How deep now" className="border-2 border-brass-line bg-paper p-3">

@@ -31,7 +31,7 @@ export default function WheelStation() {
   const set = (name: string, value: string) => put({ [name]: value });
   const typed = (name: string) => search.get(name) ?? "";
   const number = (name: string) => (/^\d+$/.test(typed(name)) ? Number(typed(name)) : undefined);
-  const asked: WheelAsk = {
+  const request: WheelAsk = {
     ask: typed("ask") || "wheel 57",
     family: number("family"),
     angle: typed("angle"),
@@ -42,7 +42,7 @@ export default function WheelStation() {
     mates: typed("mates"),
     material: (typed("material") || "cast iron") as WheelAsk["material"],
   };
-  const settled = useDebouncedValue(asked, 200);
+  const settled = useDebouncedValue(request, 200);
   const wheel = useWheel(settled, units);
   const wrong = refusedAt(wheel.error);
   const { data: sizes, ...aged } = useLastGood(wheel, units);
@@ -68,7 +68,7 @@ export default function WheelStation() {
             note
             className="flex min-h-0 flex-1 flex-col *:first:flex *:first:flex-col"
           >
-            <Drawn wheel={sizes} asked={settled} />
+            <Drawn wheel={sizes} request={settled} />
           </Stale>
         )}
       </section>
@@ -98,7 +98,7 @@ export default function WheelStation() {
                 as its passes.
               </p>
             )}
-            <AtTheMachine asked={settled} tip={2 * sizes.outline.tip_radius_mm} />
+            <AtTheMachine wheel={settled} tip={2 * sizes.outline.tip_radius_mm} />
             {sizes.groups.map((group) => (
               <Group key={group.head} group={group} />
             ))}
@@ -197,7 +197,7 @@ function Asking({
 }
 
 /** The first figures large, the drawing beneath, the files. */
-function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsk }) {
+function Drawn({ wheel, request }: { wheel: WheelSizes; request: WheelAsk }) {
   const { units } = usePreferences();
   const [chosen, setShown] = useState<Shown | "form">("span");
   // Too few teeth for any cutter: there is no form to show.
@@ -262,7 +262,7 @@ function Drawn({ wheel, asked }: { wheel: WheelSizes; asked: WheelAsk }) {
       <div className="flex items-center gap-2 border-t border-line p-2 text-lesser">
         <span className="px-2 text-soft">True size:</span>
         {(["pdf", "dxf", "svg"] as const).map((kind) => (
-          <a key={kind} className={buttonLook()} href={wheelFile(asked, kind, units)} download>
+          <a key={kind} className={buttonLook()} href={wheelFile(request, kind, units)} download>
             {kind.toUpperCase()}
           </a>
         ))}

@@ -8,7 +8,7 @@ from valleywind.app.kinds import head, hobber, lathe, mill
 from valleywind.app.kinds.craft import Craft
 from valleywind.app.kinds.kind import Mounting, RecordKind, SetUpText, TrainKind, WorkKind
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.said import Station
+from valleywind.core.teeth.ask_line import Station
 from valleywind.shop import record_parts
 from valleywind.shop.models import MachineRow
 from valleywind.shop.record_parts import RecordPart

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any, Generic, TypeVar
 
 from valleywind.app.merits import Merit
-from valleywind.core.teeth.said import Reading
+from valleywind.core.teeth.ask_line import Reading
 from valleywind.core.trains.days_work import Choices
 from valleywind.core.trains.effort import Stands
 from valleywind.core.trains.model import Train

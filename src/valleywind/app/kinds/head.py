@@ -12,7 +12,7 @@ from valleywind.app.kinds.line import LineRead, Reader, plain_line
 from valleywind.core.dividing.ask import is_divide_ask, read_divide
 from valleywind.core.dividing.day import HeadSetUp
 from valleywind.core.dividing.day import choices as divide_choices
-from valleywind.core.teeth.said import Station
+from valleywind.core.teeth.ask_line import Station
 from valleywind.core.trains.days_work import Choices
 from valleywind.core.trains.effort import Place, What
 from valleywind.core.trains.model import Train

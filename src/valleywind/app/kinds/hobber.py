@@ -18,8 +18,8 @@ from valleywind.core.hobbing.chart import CountStanding, chart
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.set_up import OnNow, SetUp, read_trains, spell_trains
 from valleywind.core.plate.plate import JudgedLine, Plate, Standing
+from valleywind.core.teeth.ask_line import Station
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.teeth.said import Station
 from valleywind.core.trains.days_work import Choices
 from valleywind.core.trains.effort import Place, What
 from valleywind.core.trains.model import Stock
@@ -69,8 +69,8 @@ def _machine_said(text: str) -> str:
 
 def _mounted(row: MachineRow) -> SetUpText | None:
     hobber = hobbers.hobber(row)
-    said = [f"{BOXES[box]} {train_text(train)}" for box, train in hobbers.on_now(row, hobber).trains.items()]
-    return SetUpText(hobbers.name_of(row, hobber), ", ".join(said)) if said else None
+    trains = [f"{BOXES[box]} {train_text(train)}" for box, train in hobbers.on_now(row, hobber).trains.items()]
+    return SetUpText(hobbers.name_of(row, hobber), ", ".join(trains)) if trains else None
 
 
 def _mounting(row: MachineRow, train: str | None) -> Mounting:
@@ -116,26 +116,26 @@ class OnHobber(Craft[hobbing.HobAsk, SetUp]):
 
 
 def _choices(plate: Plate, _row: MachineRow | None) -> list[Choice]:
-    found = hobber_plate.constants_of(plate)
+    constants = hobber_plate.constants_of(plate)
     fields = []
-    if found.index:
-        fields.append(("index", ", ".join(spell(k) + (f" from {at}" if at else "") for k, at in found.index)))
-    if found.feed is not None:
-        fields.append(("feed", f"{spell(found.feed)} mm"))
-    if found.differential is not None:
-        said = f"{spell(found.differential * PI)}/π" if found.pi else f"{float(found.differential):.6g}"
-        fields.append(("differential", f"{said} mm"))
+    if constants.index:
+        fields.append(("index", ", ".join(spell(k) + (f" from {at}" if at else "") for k, at in constants.index)))
+    if constants.feed is not None:
+        fields.append(("feed", f"{spell(constants.feed)} mm"))
+    if constants.differential is not None:
+        constant = f"{spell(constants.differential * PI)}/π" if constants.pi else f"{float(constants.differential):.6g}"
+        fields.append(("differential", f"{constant} mm"))
     return [Choice(tuple(fields))] if fields else []
 
 
 def _put(session: Session, row: MachineRow | None, name: str, plate: Plate, choice: Choice) -> MachineRow:
     known = record_parts.as_typed(row, hobbers.HOBBER) if row is not None else hobbers.HOBBER.typed()
-    found = dict(choice.fields)
+    fields = dict(choice.fields)
     if _agrees(row, plate):
-        found.pop("index", None)
+        fields.pop("index", None)
     typed = replace(
-        known, index=found.get("index", known.index), feed=found.get("feed", known.feed),
-        differential=found.get("differential", known.differential),
+        known, index=fields.get("index", known.index), feed=fields.get("feed", known.feed),
+        differential=fields.get("differential", known.differential),
     )  # fmt: skip
     return put_parts(session, row, hobbers.KIND, name, {hobbers.HOBBER.name: typed})
 
@@ -158,17 +158,17 @@ def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[PlateComp
     counts = {line.line.number: hobber_plate.teeth_of(line.right.target) for line in plate.lines if _is_count(line)}
     stands = {one.teeth: one for one in chart(hobbers.hobber(row), stock, sorted(set(counts.values())))}
     for line in plate.lines:
-        found = stands.get(counts.get(line.line.number, 0))
-        if found is None:
+        stand = stands.get(counts.get(line.line.number, 0))
+        if stand is None:
             continue
-        if found.laid is not None and found.standing is CountStanding.EXACT:
-            yield beside(line, found.laid.train, Fraction(0))
-        elif found.standing is CountStanding.OTHER_PAIR and found.laid is not None:
-            yield PlateComparison(line.line.number, train_text(found.laid.train), plate_words.OTHER_PAIR)
-        elif found.standing is CountStanding.MADE_UP:
+        if stand.laid is not None and stand.standing is CountStanding.EXACT:
+            yield beside(line, stand.laid.train, Fraction(0))
+        elif stand.standing is CountStanding.OTHER_PAIR and stand.laid is not None:
+            yield PlateComparison(line.line.number, train_text(stand.laid.train), plate_words.OTHER_PAIR)
+        elif stand.standing is CountStanding.MADE_UP:
             yield PlateComparison(line.line.number, "", plate_words.MADE_UP)
         else:
-            yield no_train(line, found.new)
+            yield no_train(line, stand.new)
 
 
 def _is_count(line: JudgedLine) -> bool:

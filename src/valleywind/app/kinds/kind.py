@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from valleywind.app.kinds.craft import Craft
 from valleywind.app.kinds.line import Reader
 from valleywind.app.kinds.plate import PlateKind
-from valleywind.core.teeth.said import Station
+from valleywind.core.teeth.ask_line import Station
 from valleywind.shop.models import MachineRow
 from valleywind.shop.record_parts import Kind
 from valleywind.wording.effort import Weight
@@ -27,17 +27,17 @@ class SetUpText(NamedTuple):
 @dataclass(frozen=True)
 class Mounting:
     """A set-up read for a machine. name: as requests and the log name it, empty for a bare machine; before: the same of
-    what is on now; said: an ask in its one spelling, as it was typed where it is none; record: puts it on record."""
+    what is on now; spell: an ask in its one spelling, as it was typed where it is none; record: puts it on record."""
 
     name: str
     before: str
-    said: Callable[[str], str]
+    spell: Callable[[str], str]
     record: Callable[[Session, str], None]
 
     def put(self, session: Session, ask: str) -> None:
         """Record that it is on, and what for; an ask that can be read is kept in its one spelling. Raises Refused
         `wheels_not_held`."""
-        self.record(session, self.said(ask))
+        self.record(session, self.spell(ask))
 
 
 class RecordKind(NamedTuple):

@@ -23,7 +23,7 @@ from valleywind.core.lathe.plan import Candidate
 from valleywind.core.lathe.record import LatheRecord, read_screw, read_steps
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.plate.plate import Plate
-from valleywind.core.teeth.said import Station
+from valleywind.core.teeth.ask_line import Station
 from valleywind.core.trains.days_work import Choices
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.effort import Place, What
@@ -79,8 +79,8 @@ def facts(row: MachineRow, units: Units) -> Facts:
     """Everything on record of a lathe, in words."""
     assert row.lathe is not None
     left = row.lathe.screw_hand == "left"
-    found = machine_words.lathe_facts(machines.lathe(row), screw_text(row.lathe), left, units)
-    return found + machine_words.quadrant_known(machines.quadrant_facts(row.quadrant), units)
+    lines = machine_words.lathe_facts(machines.lathe(row), screw_text(row.lathe), left, units)
+    return lines + machine_words.quadrant_known(machines.quadrant_facts(row.quadrant), units)
 
 
 def read_thread(text: str, units: Units) -> LineRead:
@@ -131,8 +131,8 @@ class OnLathe(Craft[thread.Ask, Candidate]):
         on = self._at.lathe
         first = f"first shaft to {way.setting.first.name}" if len(on.first) > 1 else ""
         box = f"box to {way.setting.box.name}" if way.setting.box else ""
-        said = {Place(What.LEVER, name=lathe_day.FIRST): first, Place(What.LEVER, name=lathe_day.BOX): box}
-        return PlaceNames({"": (way.train, LATHE_SHAFTS)}, {}, said)
+        names = {Place(What.LEVER, name=lathe_day.FIRST): first, Place(What.LEVER, name=lathe_day.BOX): box}
+        return PlaceNames({"": (way.train, LATHE_SHAFTS)}, {}, names)
 
 
 def _steps(plate: Plate) -> tuple[LeverPosition, ...]:
@@ -206,10 +206,10 @@ def _compared(row: MachineRow, plate: Plate, stock: Stock) -> Iterator[PlateComp
     # A lathe without a feed of its own across has none to compare.
     lines = [line for line in plate.lines if line.target.kind != CarriageMove.ACROSS or line.target.kind in lathe.feeds]
     rows = chart([ChartAsk(lathe_plate.ask_of(line.right.target)) for line in lines], lathe, stock)
-    for line, found in zip(lines, rows, strict=True):
-        candidate = found.candidate if found.new is None else None
+    for line, stand in zip(lines, rows, strict=True):
+        candidate = stand.candidate if stand.new is None else None
         if candidate is None:
-            yield no_train(line, found.new)
+            yield no_train(line, stand.new)
         else:
             yield beside(line, candidate.train, candidate.error)
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.said import A, M, Reading, Station
+from valleywind.core.teeth.ask_line import A, M, Reading, Station
 from valleywind.wording import refusals
 from valleywind.wording.numbers import Units
 

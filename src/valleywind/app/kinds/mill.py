@@ -19,9 +19,9 @@ from valleywind.core.helix.chart import chart
 from valleywind.core.helix.machine import Mill
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp, drive_of
 from valleywind.core.plate.plate import Plate
+from valleywind.core.teeth.ask_line import Station
 from valleywind.core.teeth.cutters import Cutter
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.teeth.said import Station
 from valleywind.core.trains.days_work import Choices
 from valleywind.core.trains.effort import Place, What
 from valleywind.core.trains.model import Stock
@@ -151,12 +151,12 @@ def _choices(plate: Plate, row: MachineRow | None) -> list[Choice]:
 
 
 def _put(session: Session, row: MachineRow | None, name: str, _plate: Plate, choice: Choice) -> MachineRow:
-    found = dict(choice.fields)
+    fields = dict(choice.fields)
     mill = record_parts.as_typed(row, mills.MILL) if row is not None else mills.MILL.typed()
     has_head = row is not None and record_parts.has(row, heads.HEAD)
     head = record_parts.as_typed(row, heads.HEAD) if row is not None and has_head else TypedHead()
-    mill = replace(mill, screw=found["screw"], pairs=mill.pairs or found.get("pairs", ""))
-    parts = {mills.MILL.name: mill, heads.HEAD.name: replace(head, ratio=found["ratio"])}
+    mill = replace(mill, screw=fields["screw"], pairs=mill.pairs or fields.get("pairs", ""))
+    parts = {mills.MILL.name: mill, heads.HEAD.name: replace(head, ratio=fields["ratio"])}
     return put_parts(session, row, mills.KIND, name, parts)
 
 

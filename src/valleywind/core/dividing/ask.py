@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from valleywind.core.dividing.ways import allowed_divisions
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.said import Line
+from valleywind.core.teeth.ask_line import Line
 from valleywind.core.units import parse_number
 
 

@@ -32,7 +32,7 @@ def on_the_arm(settings: Sequence[Differential], arm: Gearbox, stock: Stock) -> 
 
 def on_the_arm_each(each: Sequence[Sequence[Differential]], arm: Gearbox, stock: Stock) -> list[Placed | None]:
     """The same for the settings of many counts, laid out together, which is much quicker than one by one."""
-    found: list[Placed | None] = [None] * len(each)
+    places: list[Placed | None] = [None] * len(each)
     searches = [_search(settings, arm, stock) for settings in each]
     waiting: dict[int, _Trains] = {}
 
@@ -41,7 +41,7 @@ def on_the_arm_each(each: Sequence[Sequence[Differential]], arm: Gearbox, stock:
             waiting[n] = searches[n].send(arranged)
         except StopIteration as end:
             waiting.pop(n, None)
-            found[n] = end.value
+            places[n] = end.value
 
     for n in range(len(each)):
         go_on(n, None)
@@ -51,7 +51,7 @@ def on_the_arm_each(each: Sequence[Sequence[Differential]], arm: Gearbox, stock:
         arranged = iter(arrange([c for own in some.values() for c in own], idlers, stock, arm.family, arm.quadrant))
         for n, own in some.items():
             go_on(n, list(islice(arranged, len(own))))
-    return found
+    return places
 
 
 class _Trains(NamedTuple):

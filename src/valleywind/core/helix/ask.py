@@ -13,9 +13,9 @@ from fractions import Fraction
 from valleywind.core.cutting.wheel import FEWEST_CUT, LONGEST_FACE, MOST_CUT, WheelToCut, lead_of_wheel
 from valleywind.core.helix.lead import lead_of_spiral
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth import said
+from valleywind.core.teeth import ask_line
+from valleywind.core.teeth.ask_line import DEGREES, HAND, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.teeth.said import DEGREES, HAND, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
 from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
@@ -130,7 +130,7 @@ class Meant(StrEnum):
     MACHINE = "machine"
 
 
-Reading = said.Reading[HelixAsk, Meant]
+Reading = ask_line.Reading[HelixAsk, Meant]
 
 
 def is_helix_ask(text: str) -> bool:
@@ -155,7 +155,7 @@ def read(text: str) -> Reading:
     """Read a line. Never raises: a line that is no ask comes back with a refusal and asks near to it."""
     if is_make_helix(text):
         text = _MAKE.sub("helix", re.sub(r"\b(?:helix|helical)\b", " ", text, flags=re.IGNORECASE))
-    return said.read_with(text, EXAMPLES, _read, _nearest)
+    return ask_line.read_with(text, EXAMPLES, _read, _nearest)
 
 
 def _nearest(line: Line[Meant]) -> tuple[str, ...]:

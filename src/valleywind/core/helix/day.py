@@ -22,12 +22,12 @@ def choices(
     ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None, cutters: Sequence[Cutter]
 ) -> Choices[LeadCandidate]:
     """The trains for one helix that do best for it. Raises Refused as `plan` does."""
-    found = plan(ask, drive, stock, on, best=_TRAINS).candidates
-    good = [c for c in found if c.good]
+    candidates = plan(ask, drive, stock, on, best=_TRAINS).candidates
+    good = [c for c in candidates if c.good]
     rank = min((c.verdict.rank for c in good), default=0)
     tool = cutter_for(ask, cutters)
     ways = [WayOfMaking(c, stands(LeadSetUp(c.train, c.setting), tool)) for c in good if c.verdict.rank == rank]
-    return Choices(ways, next(iter(found), None), len(found) < _TRAINS)
+    return Choices(ways, next(iter(candidates), None), len(candidates) < _TRAINS)
 
 
 def cutter_for(ask: HelixAsk, cutters: Sequence[Cutter]) -> Hashable | None:

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.helix.ask import MOST_FLUTES, HelixAsk, within_bounds
+from valleywind.core.teeth.ask_line import read_pitch
 from valleywind.core.teeth.pitch import allowed_angle
-from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import degrees_or_none, mm_or_none, parse_number, parse_whole
 

@@ -54,15 +54,15 @@ class LeadTrain:
     less 1."""
 
     pair: PairWay
-    found: Approximation
+    approximation: Approximation
 
     @property
     def total(self) -> Fraction:
-        return self.pair.ratio * self.found.combination.ratio
+        return self.pair.ratio * self.approximation.combination.ratio
 
     @property
     def error(self) -> Fraction:
-        return 1 / (1 + self.found.error) - 1
+        return 1 / (1 + self.approximation.error) - 1
 
 
 def closest_trains(

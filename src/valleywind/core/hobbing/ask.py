@@ -12,9 +12,8 @@ from fractions import Fraction
 from valleywind.core.cutting.wheel import FEWEST_CUT, LONGEST_FACE, MOST_CUT, WheelToCut
 from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth import said
-from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.teeth.said import (
+from valleywind.core.teeth import ask_line
+from valleywind.core.teeth.ask_line import (
     DEGREES,
     HAND,
     SIZE,
@@ -26,6 +25,7 @@ from valleywind.core.teeth.said import (
     take_pitch,
     take_starts,
 )
+from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
 from valleywind.core.trains.direction import Hand, hand_of
 from valleywind.core.units import NUMBER, parse_number, spell
 
@@ -91,7 +91,7 @@ class Meant(StrEnum):
     MACHINE = "machine"
 
 
-Reading = said.Reading[HobAsk, Meant]
+Reading = ask_line.Reading[HobAsk, Meant]
 
 
 def is_hob_ask(text: str) -> bool:
@@ -100,7 +100,7 @@ def is_hob_ask(text: str) -> bool:
 
 def read(text: str) -> Reading:
     """Read a line. Never raises: a line that is no ask comes back with a refusal and asks near to it."""
-    return said.read_with(text, EXAMPLES, _read, _nearest)
+    return ask_line.read_with(text, EXAMPLES, _read, _nearest)
 
 
 def _nearest(line: Line[Meant]) -> tuple[str, ...]:

@@ -144,18 +144,18 @@ class Boxes:
         assert self.hobber.feed is not None
         feeds = self._feed_planner(stock)
         wanted, box, present = feeds.wanted, feeds.box, feeds.wanted.mounted
-        found: dict[Train, FeedTrain] = {}
+        trains: dict[Train, FeedTrain] = {}
         hits: list[Hit[str]] = []
         if present is not None and not lacking(present.teeth, stock):
             error = present.ratio * self.hobber.feed / self.ask.wished_feed - 1
             hits.append(Hit(Approximation(present.combination, error), wanted.targets[0]))
         for stages in (1, 2):
             hits += closest(wanted, box, stock, (stages,), _FEED // stages)
-            found = {c.train: c for c in feeds.candidates(hits, whatever=True) if c.fits}
-            if any(c.verdict.good for c in found.values()):
+            trains = {c.train: c for c in feeds.candidates(hits, whatever=True) if c.fits}
+            if any(c.verdict.good for c in trains.values()):
                 break
         return sorted(
-            found.values(),
+            trains.values(),
             key=lambda c: (c.verdict.rank, -c.handling.kept, len(c.train.wheels), abs(c.error), -min(c.train.teeth)),
         )
 

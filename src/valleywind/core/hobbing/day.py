@@ -18,11 +18,11 @@ _SET_UPS, _FEEDS, _WAYS = 60, 6, 120
 
 def choices(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow) -> Choices[SetUp]:
     """The set-ups for one wheel that do best for it, each with several feeds. Raises Refused as `plan` does."""
-    found = plan(ask, hobber, stock, on, best=_SET_UPS).set_ups
-    good = [s for s in found if s.good]
+    set_ups = plan(ask, hobber, stock, on, best=_SET_UPS).set_ups
+    good = [s for s in set_ups if s.good]
     best = min(map(_rank, good), default=(0, 0))
     some = list(_with_feeds([s for s in good if _rank(s) == best], ask, hobber, stock, on))[:_WAYS]
-    return Choices([WayOfMaking(s, stands(s, ask)) for s in some], next(iter(found), None), every=False)
+    return Choices([WayOfMaking(s, stands(s, ask)) for s in some], next(iter(set_ups), None), every=False)
 
 
 def _rank(set_up: SetUp) -> tuple[int, int]:

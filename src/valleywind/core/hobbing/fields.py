@@ -7,8 +7,8 @@ from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.hobbing.ask import FASTEST, MOST_BLANKS, MOST_STARTS, HobAsk, allowed
 from valleywind.core.hobbing.machine import FeedWay
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.ask_line import read_pitch
 from valleywind.core.teeth.pitch import allowed_angle
-from valleywind.core.teeth.said import read_pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import degrees_or_none, mm_or_none, parse_whole
 

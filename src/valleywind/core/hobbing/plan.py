@@ -85,8 +85,8 @@ class _Job:
 
     def plan(self, best: int) -> HobPlan:
         if self.ask.helical and self.hobber.differential is None:
-            found, cut = self._without()
-            return HobPlan(self.ask, self.hobber, self._ordered(found)[:best], cut_short=cut)
+            without, cut = self._without()
+            return HobPlan(self.ask, self.hobber, self._ordered(without)[:best], cut_short=cut)
         usual = (self.hobber.index_for(self.ask.teeth),)
         index = self.boxes.index(self.ask.starts, usual)
         exact = [c for c in index if c.fits]

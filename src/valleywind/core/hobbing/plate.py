@@ -56,8 +56,8 @@ def constants_of(plate: Plate) -> HobberConstants:
     base = plate.constants.get(Box.INDEX)
     if base is not None:
         for step, factor in (plate.steps or {(): Fraction(1)}).items():
-            said = re.fullmatch(r"from (\d+)", step[0]) if step else None
-            index.append((1 / (base * factor), int(said[1]) if said else 0))
+            match = re.fullmatch(r"from (\d+)", step[0]) if step else None
+            index.append((1 / (base * factor), int(match[1]) if match else 0))
     differential = plate.constants.get(Box.DIFFERENTIAL)
     with_pi = differential is not None and (_simple(1 / differential * PI) == 1 / differential * PI)
     return HobberConstants(
@@ -148,12 +148,12 @@ def _steppings(points: Sequence[Point]) -> list[list[Step]]:
 def _agreeing(constants: Sequence[Fraction]) -> list[int]:
     """How many of the first 1, 2, 3 … constants are the same one, at most."""
     counted: Counter[Fraction] = Counter()
-    most, found = 0, []
+    most, alike = 0, []
     for constant in constants:
         counted[constant] += 1
         most = max(most, counted[constant])
-        found.append(most)
-    return found
+        alike.append(most)
+    return alike
 
 
 _CRAFT = PlateCraft(

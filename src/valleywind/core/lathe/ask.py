@@ -16,7 +16,7 @@ from valleywind.core.lathe.pitches import LETTERED, SERIES_WORDS, SIZE, take_fee
 from valleywind.core.lathe.series import UNEQUAL_FLANKS, Series, every_size, find, nearest, sizes
 from valleywind.core.lathe.thread import OF_ANY_SIZE, Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth import said
+from valleywind.core.teeth import ask_line
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, NUMBER, parse_number, plain, spell
 
@@ -27,7 +27,7 @@ EXAMPLES = ("M14x2", "M12", "1.75 mm", "26 tpi", "1/2-13 UNC", "3/8 BSW", "4 BA"
 MOST_TYPED = 120
 
 
-Reading = said.Reading[Ask, Meaning]
+Reading = ask_line.Reading[Ask, Meaning]
 
 
 def read(text: str) -> Reading:
@@ -64,20 +64,20 @@ def _why_not(text: str, base: Ask | None, line: ThreadLine) -> Refused:
     return Refused("words_left", "ask", left)
 
 
-def _threaded(base: ThreadAsk, said: Particulars) -> ThreadAsk:
+def _threaded(base: ThreadAsk, more: Particulars) -> ThreadAsk:
     """The thread with what else was said of it."""
-    if said.across is not None:
-        raise Refused("only_for_a_feed", "ask", "across" if said.across else "along")
-    if base.starts > 1 and said.starts not in (None, base.starts):
-        raise Refused("starts_disagree", "ask", f"{said.starts} starts", named=base.starts)
-    if base.worm and (said.slide or said.fit_class):
-        raise Refused("not_for_a_worm", "ask", said.fit_class or "lead screw")
-    ask = replace(base, hand=said.hand or Hand.RIGHT, starts=said.starts or base.starts, engagement=said.engagement,
-                  slide=said.slide, fit_class=said.fit_class, within=said.within)  # fmt: skip
-    if said.diameter is not None:
-        ask = with_diameter(ask, said.diameter)
-    if said.angle is not None:
-        ask = with_flanks(ask, said.angle * 2 if ask.worm else said.angle)
+    if more.across is not None:
+        raise Refused("only_for_a_feed", "ask", "across" if more.across else "along")
+    if base.starts > 1 and more.starts not in (None, base.starts):
+        raise Refused("starts_disagree", "ask", f"{more.starts} starts", named=base.starts)
+    if base.worm and (more.slide or more.fit_class):
+        raise Refused("not_for_a_worm", "ask", more.fit_class or "lead screw")
+    ask = replace(base, hand=more.hand or Hand.RIGHT, starts=more.starts or base.starts, engagement=more.engagement,
+                  slide=more.slide, fit_class=more.fit_class, within=more.within)  # fmt: skip
+    if more.diameter is not None:
+        ask = with_diameter(ask, more.diameter)
+    if more.angle is not None:
+        ask = with_flanks(ask, more.angle * 2 if ask.worm else more.angle)
     fit(ask.series, ask.fit_class, 1.0, 1.0)  # refuses a class that the series does not have
     return ask
 
@@ -109,15 +109,15 @@ def with_diameter(ask: ThreadAsk, diameter: Fraction) -> ThreadAsk:
     return bare if ask.flanks is not None or ask.worm else with_flanks(bare, ask.included_angle)
 
 
-def _fed(base: FeedAsk, said: Particulars) -> FeedAsk:
+def _fed(base: FeedAsk, more: Particulars) -> FeedAsk:
     """The feed with what else was said of it. Raises Refused `not_for_a_feed` for what only a thread has."""
-    if thread_only := said.thread_only:
+    if thread_only := more.thread_only:
         raise Refused("not_for_a_feed", "ask", thread_only)
     return replace(
         base,
-        way=CarriageMove.ACROSS if said.across else CarriageMove.ALONG,
-        hand=said.hand or Hand.RIGHT,
-        within=said.within,
+        way=CarriageMove.ACROSS if more.across else CarriageMove.ALONG,
+        hand=more.hand or Hand.RIGHT,
+        within=more.within,
     )
 
 
@@ -148,10 +148,10 @@ def _near_in_series(typed: str) -> list[str]:
     except Refused:
         return []
     if series is Series.BA:
-        return [s.said for s in sorted(sizes(series), key=lambda s: abs(int(s.name) - number))[:2]]
+        return [s.designation for s in sorted(sizes(series), key=lambda s: abs(int(s.name) - number))[:2]]
     diameter = number if series in LETTERED.values() else number * MM_PER_INCH
-    same = [s.said for s in every_size() if s.diameter == diameter and s.series is not series]
-    return [s.said for s in nearest(series, diameter)] + same
+    same = [s.designation for s in every_size() if s.diameter == diameter and s.series is not series]
+    return [s.designation for s in nearest(series, diameter)] + same
 
 
 _KNOWN_WORDS = (
@@ -201,8 +201,8 @@ def _near_metric(number: str, after: str) -> list[str]:
         diameter = parse_number(number)
     except Refused:
         return []
-    fine = [s.said for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
-    near = [s.said for s in nearest(Series.METRIC, diameter)]
+    fine = [s.designation for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
+    near = [s.designation for s in nearest(Series.METRIC, diameter)]
     own = f"M{spell(diameter)}x{spell(nearest(Series.METRIC, diameter, 1)[0].pitch)}"
     return [*(fine if "fine" in after.lower() else []), *near, own]
 

@@ -109,10 +109,10 @@ def _sized(series: Series, usual: bool | None) -> tuple[ChartAsk, ...]:
             by_pitch.setdefault(size.pitch, []).append(ask)
     return tuple(
         ChartAsk(
-            replace(found[-1], size=found[-1].size if usual is not False else None),
-            tuple(a.size.name for a in found if a.size),
+            replace(asks[-1], size=asks[-1].size if usual is not False else None),
+            tuple(a.size.name for a in asks if a.size),
         )
-        for _, found in sorted(by_pitch.items(), reverse=True)
+        for _, asks in sorted(by_pitch.items(), reverse=True)
     )
 
 

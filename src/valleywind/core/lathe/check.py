@@ -101,8 +101,8 @@ def _other_system(ask: Ask) -> Iterator[Factor]:
         return
     for inches, times in ((True, 1 / MM_PER_INCH), (False, MM_PER_INCH)):
         yield Factor("read_in_inch" if inches else "read_in_mm", times, 0.2, "")
-    said = MM_PER_INCH / ask.pitch if ask.stated is Stated.TPI else ask.pitch
+    pitch = MM_PER_INCH / ask.pitch if ask.stated is Stated.TPI else ask.pitch
     # The same number in the other system: 8 to the inch for 8 mm.
-    other = said if ask.stated is Stated.TPI else MM_PER_INCH / said
-    if other != ask.pitch and said.denominator <= 8:
-        yield Factor("set_as_mm" if ask.stated is Stated.TPI else "set_as_tpi", other / ask.pitch, 0.15, spell(said))
+    other = pitch if ask.stated is Stated.TPI else MM_PER_INCH / pitch
+    if other != ask.pitch and pitch.denominator <= 8:
+        yield Factor("set_as_mm" if ask.stated is Stated.TPI else "set_as_tpi", other / ask.pitch, 0.15, spell(pitch))

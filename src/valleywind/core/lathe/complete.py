@@ -64,7 +64,7 @@ _USUAL_FEEDS = "0.02 0.05 0.1 0.2"
 @cache
 def _by_key() -> tuple[tuple[str, Ask], ...]:
     """Every usual ask under the beginnings it may be typed with."""
-    sizes: list[tuple[str, Ask]] = [(_close(size.said), of_size(size)) for size in every_size()]
+    sizes: list[tuple[str, Ask]] = [(_close(size.designation), of_size(size)) for size in every_size()]
     for system, value in _USUAL_WORMS:
         pitch = Pitch(system, Fraction(value))
         ask = ThreadAsk(pitch.circular, worm=pitch)

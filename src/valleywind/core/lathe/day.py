@@ -93,12 +93,9 @@ def _checked(train: Train, field: str) -> Way:
 
 def _trains(wanted: DayAsk, stock: Stock) -> list[tuple[Train, Fraction]]:
     """Every train near enough with its error, the closest first; every order of its wheels is a train of its own."""
-    found = search_each([wanted.ratio], stock, _STAGES, MOST_WAYS, within=float(wanted.within))
+    near = search_each([wanted.ratio], stock, _STAGES, MOST_WAYS, within=float(wanted.within))
     return [
-        (train, one.error)
-        for _, one in found
-        if abs(one.error) <= wanted.within
-        for train in _arranged(one.combination)
+        (train, one.error) for _, one in near if abs(one.error) <= wanted.within for train in _arranged(one.combination)
     ]
 
 
@@ -115,11 +112,11 @@ _TRAINS = 100
 def choices(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Choices[Candidate]:
     """The trains for one thread or feed that do best for the job: those that run free, where there are any, so that
     this is not given up for a wheel less. Raises Refused as `plan` does."""
-    found = planner_for(ask, lathe, stock, mounted).plan(best=_TRAINS).candidates
-    good = [c for c in found if c.good]
+    candidates = planner_for(ask, lathe, stock, mounted).plan(best=_TRAINS).candidates
+    good = [c for c in candidates if c.good]
     rank = min((c.verdict.rank for c in good), default=0)
     ways = [WayOfMaking(c, stands(SetUp.of(c))) for c in good if c.verdict.rank == rank]
-    return Choices(ways, next(iter(found), None), len(found) < _TRAINS)
+    return Choices(ways, next(iter(candidates), None), len(candidates) < _TRAINS)
 
 
 def stands(set_up: SetUp) -> dict[Place, Hashable]:

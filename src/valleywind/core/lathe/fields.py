@@ -48,15 +48,15 @@ def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     if isinstance(base, ThreadAsk) and fields.pitch.strip() == bare_pitch(base):
         ask = replace(base, engagement=None, flanks=None, within=None, fit_class=None, slide=False, starts=1)
         return _with_fields(ask, fields)
-    said = _said(fields.pitch)
+    more = _said(fields.pitch)
     # A lead is parted by the starts, so that these are read together with it.
     starts = _starts(fields.starts)
     typed = fields.pitch.strip()
-    alone = said.starts is not None or not starts or _names_starts(typed)
+    alone = more.starts is not None or not starts or _names_starts(typed)
     read_as = _read(typed if alone else f"{typed} {starts} starts")
     if not isinstance(read_as, ThreadAsk):
         raise Refused("is_a_feed", "pitch", typed)
-    return _with_fields(read_as, _agreeing(fields, said, read_as, base if isinstance(base, ThreadAsk) else None))
+    return _with_fields(read_as, _agreeing(fields, more, read_as, base if isinstance(base, ThreadAsk) else None))
 
 
 def _said(pitch: str) -> Particulars:
@@ -72,7 +72,7 @@ def _names_starts(pitch: str) -> bool:
     return isinstance(ask, ThreadAsk) and ask.starts > 1
 
 
-def _agreeing(fields: Fields, said: Particulars, ask: ThreadAsk, base: ThreadAsk | None) -> Fields:
+def _agreeing(fields: Fields, more: Particulars, ask: ThreadAsk, base: ThreadAsk | None) -> Fields:
     """The fields without those that the pitch field says already. Raises Refused `fields_disagree`."""
 
     def settle(name: str, typed: T | None, pitch_says: T | None, filled: T | None, tell: Callable[[T], str]) -> bool:
@@ -86,7 +86,7 @@ def _agreeing(fields: Fields, said: Particulars, ask: ThreadAsk, base: ThreadAsk
     def mm(length: Fraction) -> str:
         return f"{spell(length)} mm"
 
-    starts_said = ask.starts if said.starts is not None or ask.starts > 1 else None
+    starts_said = ask.starts if more.starts is not None or ask.starts > 1 else None
     angle = _shown_angle(ask)
     keep = {
         "starts": settle("starts", _starts(fields.starts), starts_said, base.starts if base else None, str),
@@ -101,10 +101,10 @@ def _agreeing(fields: Fields, said: Particulars, ask: ThreadAsk, base: ThreadAsk
                          lambda w: f"{spell(w * 100)} %"),
     }  # fmt: skip
     hand = fields.hand
-    if said.hand is not None and said.hand is not hand:
+    if more.hand is not None and more.hand is not hand:
         if hand is not (base.hand if base else Hand.RIGHT):
-            raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{said.hand}-hand")
-        hand = said.hand
+            raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{more.hand}-hand")
+        hand = more.hand
     said_fields = {
         "starts": str(ask.starts),
         "diameter": "",
@@ -147,20 +147,20 @@ def _in_range(ask: ThreadAsk) -> None:
 
 
 def _feed(fields: Fields, base: Ask | None) -> FeedAsk:
-    said = _said(fields.pitch)
-    if said.across is not None and said.across is not (fields.way is CarriageMove.ACROSS):
-        raise Refused("fields_disagree", "pitch", "across" if said.across else "along", pitch=fields.way.value)
+    more = _said(fields.pitch)
+    if more.across is not None and more.across is not (fields.way is CarriageMove.ACROSS):
+        raise Refused("fields_disagree", "pitch", "across" if more.across else "along", pitch=fields.way.value)
     fed = _read(fields.pitch if fields.pitch.strip().lower().startswith("feed") else f"feed {fields.pitch.strip()}")
     if not isinstance(fed, FeedAsk):
         raise Refused("not_understood", "pitch", fields.pitch)
     hand, filled = fields.hand, base.hand if isinstance(base, FeedAsk) else Hand.RIGHT
-    if said.hand is not None and said.hand is not hand and hand is not filled:
-        raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{said.hand}-hand")
+    if more.hand is not None and more.hand is not hand and hand is not filled:
+        raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{more.hand}-hand")
     within = _percent(fields.within)
-    if said.within is not None and within not in (None, said.within, base.within if base else None):
-        raise Refused("fields_disagree", "within", fields.within, pitch=f"{spell(said.within * 100)} %")
+    if more.within is not None and within not in (None, more.within, base.within if base else None):
+        raise Refused("fields_disagree", "within", fields.within, pitch=f"{spell(more.within * 100)} %")
     return replace(
-        fed, way=fields.way, hand=said.hand or hand, within=said.within if said.within is not None else within
+        fed, way=fields.way, hand=more.hand or hand, within=more.within if more.within is not None else within
     )
 
 

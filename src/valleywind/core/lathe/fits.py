@@ -97,8 +97,8 @@ def fit(series: Series | None, name: str | None, pitch: float, diameter: float) 
     if system is FitSystem.UNIFIED:
         engaged = 9 * pitch if series is Series.UNEF else diameter
         return _unified_fit(chosen, pitch, diameter, engaged)
-    found = acme_fit(chosen, pitch, diameter) if system is FitSystem.ACME else metric_fit(chosen, pitch, diameter)
-    return replace(found, own=has_own_classes(series))
+    limits = acme_fit(chosen, pitch, diameter) if system is FitSystem.ACME else metric_fit(chosen, pitch, diameter)
+    return replace(limits, own=has_own_classes(series))
 
 
 # Fundamental deviation of the screw: constant and µm per mm of pitch.

@@ -6,7 +6,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.said import Line, take_starts
+from valleywind.core.teeth.ask_line import Line, take_starts
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number
 
@@ -85,7 +85,7 @@ class Particulars:
     @property
     def thread_only(self) -> str | None:
         """The first particular that only a thread has, in a word."""
-        said = {
+        words = {
             "starts": self.starts is not None,
             "over": self.engagement is not None,
             "diameter": self.diameter is not None,
@@ -93,7 +93,7 @@ class Particulars:
             "class": self.fit_class is not None,
             "lead screw": self.slide,
         }
-        return next((word for word, is_said in said.items() if is_said), None)
+        return next((word for word, stands in words.items() if stands), None)
 
 
 def particulars(line: ThreadLine) -> Particulars:

@@ -51,7 +51,7 @@ def pick_up(lead: Fraction, screw_lead: Fraction, dials: Sequence[Dial] = ()) ->
     if travel == screw_lead:
         return PickUp(Close.ANYWHERE, travel, *turns)
     serving = [(dial, serving_marks(dial, travel, screw_lead)) for dial in dials]
-    dial, marks = max(serving, key=lambda found: len(found[1]), default=(None, ()))
+    dial, marks = max(serving, key=lambda one: len(one[1]), default=(None, ()))
     if marks:
         return PickUp(Close.MARKS, travel, *turns, dial, marks)
     return PickUp(Close.EVERY if travel <= _FARTHEST else Close.KEEP_CLOSED, travel, *turns)

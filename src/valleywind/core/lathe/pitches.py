@@ -117,17 +117,17 @@ def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     return None
 
 
-def _of_series(series: Series, typed: str, per_inch: str | None, said: str) -> ThreadAsk:
+def _of_series(series: Series, typed: str, per_inch: str | None, text: str) -> ThreadAsk:
     """The thread of a size in inches and its series. Raises Refused `not_in_series`, and `buttress_without_pitch` since
     inch buttress threads have no usual one."""
     if series is not Series.BUTTRESS_INCH:
-        return of_size(_look_up(series, typed, per_inch, said))
+        return of_size(_look_up(series, typed, per_inch, text))
     diameter = parse_number(typed, "ask")
     if per_inch is None:
-        raise Refused("buttress_without_pitch", "ask", said, size=spell_inch(diameter))
+        raise Refused("buttress_without_pitch", "ask", text, size=spell_inch(diameter))
     if diameter > LARGEST_INCH_SIZE:
-        raise Refused("not_in_series", "ask", said, series="inch buttress threads")
-    return replace(_sized(series, diameter * MM_PER_INCH, _pitch_of(per_inch), said), stated=Stated.TPI)
+        raise Refused("not_in_series", "ask", text, series="inch buttress threads")
+    return replace(_sized(series, diameter * MM_PER_INCH, _pitch_of(per_inch), text), stated=Stated.TPI)
 
 
 def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
@@ -139,14 +139,14 @@ def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     return None
 
 
-def _look_up(series: Series, typed: str, per_inch: str | None, said: str) -> Size:
+def _look_up(series: Series, typed: str, per_inch: str | None, text: str) -> Size:
     number = parse_number(typed, "ask")
     pitch = _pitch_of(per_inch) if per_inch else None
     names = [spell(number)] if series is Series.BA else [inch_name(number), f"#{spell(number)}"]
     for name in names:
         if size := find(series, name, pitch):
             return size
-    raise Refused("not_in_series", "ask", said, series=series.value)
+    raise Refused("not_in_series", "ask", text, series=series.value)
 
 
 def _pitch_of(per_inch: str) -> Fraction:
@@ -192,12 +192,12 @@ def _lettered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     return replace(_sized(series, diameter, pitch, match[0]), stated=Stated.TPI if inch else Stated.MM)
 
 
-def _of_lead(series: Series, diameter: str, lead: str, pitch: str, said: str) -> ThreadAsk:
+def _of_lead(series: Series, diameter: str, lead: str, pitch: str, text: str) -> ThreadAsk:
     """A thread of several starts by its lead and pitch, as standards name it. Raises Refused `lead_not_of_pitch`."""
-    ask = _sized(series, parse_number(diameter, "ask"), parse_number(pitch, "ask"), said)
+    ask = _sized(series, parse_number(diameter, "ask"), parse_number(pitch, "ask"), text)
     starts = parse_number(lead, "ask") / ask.pitch
     if starts.denominator != 1 or not 1 <= starts <= MOST_STARTS:
-        raise Refused("lead_not_of_pitch", "ask", said, most=MOST_STARTS)
+        raise Refused("lead_not_of_pitch", "ask", text, most=MOST_STARTS)
     size = find(series, spell(parse_number(diameter, "ask")), ask.pitch) if series is not Series.METRIC else None
     return replace(ask, starts=int(starts), size=size)
 
@@ -218,17 +218,17 @@ def _metric(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     return None
 
 
-def _fine(diameter: Fraction, said: str) -> ThreadAsk:
+def _fine(diameter: Fraction, text: str) -> ThreadAsk:
     """The fine thread of a diameter, where there is one alone."""
     fine = [s for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
     if len(fine) != 1:
-        raise Refused("several_fine" if fine else "no_coarse_size", "ask", said, diameter=diameter)
-    return _sized(Series.METRIC, diameter, fine[0].pitch, said)
+        raise Refused("several_fine" if fine else "no_coarse_size", "ask", text, diameter=diameter)
+    return _sized(Series.METRIC, diameter, fine[0].pitch, text)
 
 
-def _sized(series: Series, diameter: Fraction, pitch: Fraction, said: str) -> ThreadAsk:
+def _sized(series: Series, diameter: Fraction, pitch: Fraction, text: str) -> ThreadAsk:
     if not 0 < pitch < diameter:
-        raise Refused("pitch_against_diameter", "ask", said)
+        raise Refused("pitch_against_diameter", "ask", text)
     return ThreadAsk(pitch, diameter=diameter, series=series)
 
 

@@ -79,12 +79,12 @@ def spell_screw(lead: Fraction, stated: Stated) -> str:
 def lathes_of(constant: Fraction) -> tuple[PlateLathe, ...]:
     """The usual lathes whose screw × first shaft is exactly this, the most usual first; where there is none, the one
     with the first shaft at the spindle's turns."""
-    found = sorted(
+    every = sorted(
         ((rank, n, PlateLathe(lead, stated, ratio)) for n, (rank, ratio, lead, stated) in enumerate(usual_lathes())
          if ratio * lead == constant),
         key=lambda f: f[:2],
     )  # fmt: skip
-    lathes = [lathe for _, _, lathe in found]
+    lathes = [lathe for _, _, lathe in every]
     if lathes:
         return tuple(lathes)
     per_inch = MM_PER_INCH / constant

@@ -151,7 +151,7 @@ class Size:
         return MM_PER_INCH / self.pitch
 
     @property
-    def said(self) -> str:
+    def designation(self) -> str:
         """The thread in one line: `M14`, `M14x1.5`, `1/2-13 UNC`, `3/8 BSW`, `4 BA`, `Tr20x4`."""
         match self.series:
             case Series.METRIC:
@@ -271,8 +271,8 @@ def find(series: Series, name: str, pitch: Fraction | None = None) -> Size | Non
 
 def numbered(number: int, pitch: Fraction) -> Size | None:
     """The size of the unified series that is called by this number, where there is one with that pitch, mm."""
-    found = (find(series, f"#{number}", pitch) for series in (Series.UNC, Series.UNF, Series.UNEF))
-    return next((size for size in found if size), None)
+    sizes = (find(series, f"#{number}", pitch) for series in (Series.UNC, Series.UNF, Series.UNEF))
+    return next((size for size in sizes if size), None)
 
 
 def nearest(series: Series, diameter: Fraction, count: int = 2) -> list[Size]:

@@ -170,7 +170,7 @@ Ask = ThreadAsk | FeedAsk
 def named(ask: ThreadAsk) -> str | None:
     """The thread by its size, without starts, hand and nut: `M14x2`, `3/8 BSW`; None where it is a bare pitch."""
     if ask.size is not None:
-        return ask.size.said
+        return ask.size.designation
     if ask.diameter is None or ask.worm is not None:
         return None
     inches = ask.diameter / MM_PER_INCH

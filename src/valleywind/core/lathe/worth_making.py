@@ -92,11 +92,11 @@ def worth_making(
             single = step
     if together > 1 and all(_without(lacking, (b,)) for b in single) and lacking:
         first = single[0].teeth if single else None
-        for found in _pairs(lacking, lathe, stock, counts, first, limits.elsewhere):
-            if isinstance(found, float):
-                yield (1 + found) / 3
+        for result in _pairs(lacking, lathe, stock, counts, first, limits.elsewhere):
+            if isinstance(result, float):
+                yield (1 + result) / 3
             else:
-                sets = found
+                sets = result
     threes = [pair for pair in sets[:_EXTENDED] if together > 2 and _without(lacking, pair)]
     for n, pair in enumerate(threes):
         left = _without(lacking, pair)
@@ -294,9 +294,9 @@ def in_two_stages(
         (teeth not in elsewhere, -sum(teeth in one for one in may), -sum(one.get(teeth, False) for one in may), teeth)
         for teeth in {teeth for one in may for teeth in one}
     )
-    found: list[Brings] = []
+    brings: list[Brings] = []
     for start in range(0, len(bounds), _LAID_OUT_TOGETHER):
-        if len(found) >= most and bounds[start] > found[most - 1].merit:
+        if len(brings) >= most and bounds[start] > brings[most - 1].merit:
             break
         some = [teeth for *_, teeth in bounds[start : start + _LAID_OUT_TOGETHER]]
         exact: dict[int, list[ChartAsk]] = {}
@@ -307,6 +307,6 @@ def in_two_stages(
             for teeth, is_exact in wheels.items():
                 (exact if is_exact else good).setdefault(teeth, []).append(pitched)
             yield (start + len(some) * (n + 1) / len(wanted)) / len(bounds)
-        found += [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ())), t in elsewhere) for t in {*exact, *good}]
-        found.sort(key=lambda b: b.merit)
-    yield found[:most]
+        brings += [Brings(t, tuple(exact.get(t, ())), tuple(good.get(t, ())), t in elsewhere) for t in {*exact, *good}]
+        brings.sort(key=lambda b: b.merit)
+    yield brings[:most]

@@ -131,7 +131,7 @@ def _at_rest(window: Sequence[float], near: float) -> bool:
 class Follow:
     """An encoder on the way to the next tooth. move: turns from where it starts, at its first reading or at `start`;
     near: how far off still counts; over: turns by which the way there goes beyond the place, as compound indexing does
-    that comes back; window: the readings before, the last ones; said: what was said of them last. lost: it was not
+    that comes back; window: the readings before, the last ones; latest: what they meant last. lost: it was not
     heard in between, and must be set anew."""
 
     move: float
@@ -139,7 +139,7 @@ class Follow:
     start: float | None = None
     over: float = 0.0
     window: tuple[float, ...] = ()
-    said: Came | None = None
+    latest: Came | None = None
     lost: bool = False
 
     @property
@@ -157,7 +157,7 @@ class Follow:
         start = turned if self.start is None else self.start
         now = replace(self, start=start, window=(*self.window, turned)[-_STILL:])
         came = now._stands()
-        return (replace(now, said=came), came) if came not in (None, self.said) else (now, None)
+        return (replace(now, latest=came), came) if came not in (None, self.latest) else (now, None)
 
     def _stands(self) -> Came | None:
         """What it means that it stands still where it does; None while it moves, and on the way."""
@@ -173,7 +173,7 @@ class Follow:
 
     def again(self) -> "Follow":
         """What was refused is told anew when it stands there still."""
-        return replace(self, said=None, window=self.window[-1:])
+        return replace(self, latest=None, window=self.window[-1:])
 
     def onward(self, move: float, near: float, over: float) -> "Follow":
         """To the tooth after that."""
@@ -195,7 +195,7 @@ class Watch:
     marks: int
     target: int
     window: tuple[float, ...] = ()
-    said: Came | None = None
+    latest: Came | None = None
 
     def heard(self, mark: float | None) -> tuple["Watch", Came | None]:
         """With one reading more; and what it means, told once."""
@@ -207,11 +207,11 @@ class Watch:
         came = None
         if _at_rest(now.window, _MARK_STILL):
             came = Came.ARRIVED if abs(off) <= _UNDER else Came.PAST if _UNDER < off <= _PAST else None
-        return (replace(now, said=came), came) if came not in (None, self.said) else (now, None)
+        return (replace(now, latest=came), came) if came not in (None, self.latest) else (now, None)
 
     def again(self) -> "Watch":
         """What was refused is told anew when it stands there still."""
-        return replace(self, said=None, window=())
+        return replace(self, latest=None, window=())
 
 
 SAME_TOOTH = 0.8

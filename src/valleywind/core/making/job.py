@@ -132,7 +132,7 @@ class Job:
     """A wheel to be made. cutter, collar: diameters, None where nobody says; jaw_gap: from the blank to the jaws, block
     or nose; jaw_radius: how far they reach from the axis; nut, nut_across: how far the nut before the blank stands out
     and how wide it is, None without one; centre: of the work over the table; depths: of the passes, None as usual;
-    screw_lead: of the lathe it is for, None where there is none; found: figures by the step's code; helix: None for
+    screw_lead: of the lathe it is for, None where there is none; figures: found, by the step's code; helix: None for
     straight teeth; divider: what divides it; spans_found: measured one after the other, each over teeth cut as deep as
     was told last; screw: None but for a wheel that runs in a lead screw."""
 
@@ -150,7 +150,7 @@ class Job:
     order: CutOrder = CutOrder.ROUND_BY_ROUND
     engraved: float | None = None
     screw_lead: float | None = None
-    found: Mapping[str, float] = field(default_factory=dict)
+    figures: Mapping[str, float] = field(default_factory=dict)
     nut: float | None = None
     nut_across: float | None = None
     centre: float | None = None
@@ -198,12 +198,12 @@ class Job:
     @property
     def blank(self) -> float | None:
         """The outside as it was found, None before."""
-        return next((self.found[code] for code in OUTSIDE if code in self.found), None)
+        return next((self.figures[code] for code in OUTSIDE if code in self.figures), None)
 
     @property
     def plunge(self) -> Plunge:
         """How deep for the blank as it was turned; with a measured span, how much deeper."""
-        return plunge(self.sizes, self.blank, self.found.get("measure"))
+        return plunge(self.sizes, self.blank, self.figures.get("measure"))
 
     @property
     def depth(self) -> float:
@@ -227,7 +227,7 @@ class Job:
     @property
     def runout(self) -> Runout | None:
         """The verdict on the reading, None before there is one."""
-        reading = next((self.found[code] for code in RUNOUT if code in self.found), None)
+        reading = next((self.figures[code] for code in RUNOUT if code in self.figures), None)
         if reading is None:
             return None
         return runout(reading, float(self.family.module), float(self.family.pressure_angle))

@@ -135,18 +135,18 @@ def models(points: Sequence[Point], main: str, near: Near) -> list[Model]:
     systems = sorted({p.target.system for p in own})
     groups = [own] + ([[p for p in own if p.target.system == s] for s in systems] if len(systems) > 1 else [])
     widths = {len(p.step) for p in points}
-    found: list[Model] = []
+    bare: list[Model] = []
     for group in groups:
         base = mode(p.constant for p in group)
         if base is None:
             continue
-        found += [Model({main: one}) for one in dict.fromkeys((base, *near(main, base)))]
+        bare += [Model({main: one}) for one in dict.fromkeys((base, *near(main, base)))]
         if len({p.step for p in points}) > 1:
-            found.append(_single(group, main))
+            bare.append(_single(group, main))
             if len(widths) == 1 and (width := widths.pop()) > 1:
-                found += _multiplying(group, main, width)
+                bare += _multiplying(group, main, width)
                 widths = {width}
-    return [_with_other_kinds(model, points, main, near) for model in found]
+    return [_with_other_kinds(model, points, main, near) for model in bare]
 
 
 def _single(points: Sequence[Point], main: str) -> Model:

@@ -74,14 +74,14 @@ def misreadings(
     it exact likelier still. others: what may stand in the place of a target, out of its series.
     """
     error = model.error(point)
-    found: list[Misreading] = []
+    readings: list[Misreading] = []
     if error is not None:
-        found += _wheels(point, error, near_enough, around)
-        found += _targets(point, error, near_enough, around, others)
-        found += _exchanged(point, model, near_enough)
-    found += _steps(point, model, near_enough, around)
+        readings += _wheels(point, error, near_enough, around)
+        readings += _targets(point, error, near_enough, around, others)
+        readings += _exchanged(point, model, near_enough)
+    readings += _steps(point, model, near_enough, around)
     once: dict[tuple[Changed, str, str], Misreading] = {}
-    for one in found:
+    for one in readings:
         once.setdefault((one.changed, one.was, one.now), one)
 
     def likelihood(one: Misreading) -> tuple[int, Fraction]:
@@ -92,7 +92,7 @@ def misreadings(
 
 
 def _wheels(point: Point, error: Fraction, near: Fraction, around: Surroundings) -> list[Misreading]:
-    found = []
+    readings = []
     for n, stage in enumerate(point.train.stages):
         for driver in (True, False):
             was = stage.driver if driver else stage.driven
@@ -104,8 +104,8 @@ def _wheels(point: Point, error: Fraction, near: Fraction, around: Surroundings)
             changed = stage._replace(driver=now) if driver else stage._replace(driven=now)
             stages = (*point.train.stages[:n], changed, *point.train.stages[n + 1 :])
             right = replace(point, train=Train(stages))
-            found.append(Misreading(Changed.WHEEL, str(was), str(now), _wheel_likely(was, now, around), right))
-    return found
+            readings.append(Misreading(Changed.WHEEL, str(was), str(now), _wheel_likely(was, now, around), right))
+    return readings
 
 
 def _wheel_likely(was: int, now: int, around: Surroundings) -> int:
@@ -124,7 +124,7 @@ def _targets(
     point: Point, error: Fraction, near: Fraction, around: Surroundings, others: Callable[[Target], Iterable[Target]]
 ) -> list[Misreading]:
     exact = point.target.per * (1 + error)
-    found = []
+    readings = []
     for target in others(point.target):
         if target.per != point.target.per and abs(exact / target.per - 1) <= near:
             likely = 4 * (target.per not in around.wanted) - 2 * (target.per in around.wanted)
@@ -134,10 +134,10 @@ def _targets(
                 # A pitch out of its order among its neighbours gives itself away; one in its order speaks for itself.
                 likely += 5 if inside and not was_inside else -3 if was_inside and not inside else 0
             likely += _look_alike(_figure(point.target.text), _figure(target.text))
-            found.append(
+            readings.append(
                 Misreading(Changed.TARGET, point.target.text, target.text, likely, replace(point, target=target))
             )
-    return found
+    return readings
 
 
 def _figure(text: str) -> str:
@@ -145,7 +145,7 @@ def _figure(text: str) -> str:
 
 
 def _exchanged(point: Point, model: Model, near: Fraction) -> list[Misreading]:
-    stages, found = point.train.stages, []
+    stages, readings = point.train.stages, []
     for i, one in enumerate(stages):
         for j, other in enumerate(stages):
             if one.driver == other.driven:
@@ -156,14 +156,14 @@ def _exchanged(point: Point, model: Model, near: Fraction) -> list[Misreading]:
             right = replace(point, train=Train(tuple(swapped)))
             off = model.error(right)
             if off is not None and abs(off) <= near:
-                found.append(Misreading(Changed.EXCHANGED, str(one.driver), str(other.driven), 4, right))
-    return found
+                readings.append(Misreading(Changed.EXCHANGED, str(one.driver), str(other.driven), 4, right))
+    return readings
 
 
 def _steps(point: Point, model: Model, near: Fraction, around: Surroundings) -> list[Misreading]:
     if model.levers is Levers.NONE:
         return []
-    found = []
+    readings = []
     for step in around.steps:
         if step != point.step:
             right = replace(point, step=step)
@@ -172,5 +172,5 @@ def _steps(point: Point, model: Model, near: Fraction, around: Surroundings) -> 
                 moved = sum(a != b for a, b in zip(step, point.step, strict=False))
                 likely = 3 - moved if len(step) == len(point.step) else 0
                 was, now = " ".join(filter(None, point.step)), " ".join(filter(None, step))
-                found.append(Misreading(Changed.STEP, was, now, likely, right))
-    return found
+                readings.append(Misreading(Changed.STEP, was, now, likely, right))
+    return readings

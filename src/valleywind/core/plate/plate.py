@@ -343,8 +343,8 @@ def _changes(
     point: Point, model: Model, near: Fraction, usual: Fraction, around: Surroundings, craft: PlateCraft
 ) -> list[Misreading]:
     """What makes a line agree; where nothing makes it exact, what makes an approximation of it."""
-    found = misreadings(point, model, near, usual, around, craft.others)
-    return found or misreadings(point, model, APPROXIMATE, usual, around, craft.others)
+    readings = misreadings(point, model, near, usual, around, craft.others)
+    return readings or misreadings(point, model, APPROXIMATE, usual, around, craft.others)
 
 
 def _restated(judged: Plate, plate: PlateText, rows: Sequence[str], craft: PlateCraft) -> Plate:
@@ -406,8 +406,8 @@ class _BestErrors:
             return Fraction(1)
         wanted = point.target.per / constant
         if wanted not in self.known:
-            found = search(wanted, self.stock, (1, 2), 1)
-            self.known[wanted] = abs(found[0].combination.ratio / wanted - 1) if found else Fraction(1)
+            nearest = search(wanted, self.stock, (1, 2), 1)
+            self.known[wanted] = abs(nearest[0].combination.ratio / wanted - 1) if nearest else Fraction(1)
         return self.known[wanted]
 
 
@@ -489,15 +489,15 @@ def _open(
 ) -> tuple[Open, ...]:
     if not believed:
         return (Open.DISAGREE,) if len(fit.points) > 1 else (Open.TWO_LINES,)
-    found = []
+    questions = []
     if fit.agreeing < BELIEVED:
-        found.append(Open.TWO_LINES)
+        questions.append(Open.TWO_LINES)
     if len({j.train.ratio for j in judged if j.standing is not Standing.WRONG}) == 1:
-        found.append(Open.ONE_RATIO)
+        questions.append(Open.ONE_RATIO)
     if other is not None:
-        found.append(Open.OTHER_READING)
+        questions.append(Open.OTHER_READING)
     if craft.divisible and craft.main in fit.model.bases:
-        found.append(Open.DIVISIBLE)
+        questions.append(Open.DIVISIBLE)
     if fit.model.levers is Levers.SINGLE and any(j.standing is Standing.ALONE for j in judged):
-        found.append(Open.LONE_STEPS)
-    return tuple(found)
+        questions.append(Open.LONE_STEPS)
+    return tuple(questions)

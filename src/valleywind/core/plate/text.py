@@ -288,16 +288,16 @@ def _by_columns(number: int, text: str, cells: list[str], heading: _Heading) -> 
         elif role is Column.NOTE or empty:
             continue
         else:
-            found, beside, labels = _free(cell)
+            free, beside, labels = _free(cell)
             if labels:
                 raise _Unread(Trouble.NOT_A_WHEEL, cell)
             if role is Column.IDLER:
-                idlers += [t for group in found for t in group]
+                idlers += [t for group in free for t in group]
                 continue
-            groups += found
+            groups += free
             idlers += beside
             if role in named:
-                named[role] += [t for group in found for t in group]
+                named[role] += [t for group in free for t in group]
     if not target:
         raise _Unread(Trouble.NO_TARGET)
     _check_wheels(groups)
@@ -341,10 +341,10 @@ def _free(rest: str) -> tuple[Groups, tuple[int, ...], tuple[str, ...]]:
         elif match["decimal"]:
             raise _Unread(Trouble.NOT_A_WHEEL, match["decimal"])
         else:
-            said = match[0].replace(" ", "")
-            idler_next = said.lower() in _IDLER_WORDS
-            if not idler_next and said.lower() not in (*_SKIPPED, "free", "x"):
-                labels.append(said[:_LONGEST_LABEL])
+            word = match[0].replace(" ", "")
+            idler_next = word.lower() in _IDLER_WORDS
+            if not idler_next and word.lower() not in (*_SKIPPED, "free", "x"):
+                labels.append(word[:_LONGEST_LABEL])
     if len(groups) == 1 and len(groups[0]) == 1 and idlers:
         # `30 idler 60`: any wheel stands between these two.
         groups, idlers = [groups[0], tuple(idlers[-1:])], idlers[:-1]

@@ -6,8 +6,8 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.refusal import Refused
+from valleywind.core.teeth.ask_line import DEGREES, TEETH, Line, take_teeth
 from valleywind.core.teeth.pitch import MOST_TEETH, Pitch, allowed_angle
-from valleywind.core.teeth.said import DEGREES, TEETH, Line, take_teeth
 from valleywind.core.teeth.sizes import FEWEST_SIZED
 from valleywind.core.units import parse_number
 
@@ -43,7 +43,7 @@ def read_wheel(text: str) -> WheelAsk:
     line.take(r"(?:make|cut)", None)
     line.take(r"(?:wheel|gear)", None)
     machine = line.take(r"(?:for|on)\s+(\S.*)", None)
-    said = take_teeth(line, None)
+    pitch = take_teeth(line, None)
     match = line.once(DEGREES, None)
     angle = allowed_angle(parse_number(match[1], "angle")) if match else None
     teeth = line.take(rf"z\s*=?\s*(\d{{1,6}})|{TEETH}", None)
@@ -56,4 +56,4 @@ def read_wheel(text: str) -> WheelAsk:
     if not FEWEST_SIZED <= count <= MOST_TEETH:
         raise Refused("teeth_out_of_range", "ask", teeth[0].strip(), fewest=FEWEST_SIZED, most=MOST_TEETH)
     name = machine[1].strip() if machine else ""
-    return WheelAsk(count, said.pitch if said else None, angle, name, said.addendum if said else Fraction(1))
+    return WheelAsk(count, pitch.pitch if pitch else None, angle, name, pitch.addendum if pitch else Fraction(1))

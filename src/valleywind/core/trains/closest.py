@@ -21,16 +21,16 @@ _BEYOND = Fraction(1, 10**9)
 class Hit(NamedTuple, Generic[S]):
     """A combination found by its ratio, with the setting it counts on."""
 
-    found: Approximation
+    approximation: Approximation
     target: Target[S]
 
     @property
     def combination(self) -> Combination:
-        return self.found.combination
+        return self.approximation.combination
 
     @property
     def error(self) -> Fraction:
-        return self.found.error
+        return self.approximation.error
 
 
 def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Iterable[int], best: int) -> list[Hit[S]]:
@@ -45,7 +45,7 @@ def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Itera
     free, first, last = wheels
     ratios, targets = wanted.ratios, wanted.targets
     hits = [Hit(f, targets[n]) for n, f in search_each(ratios, free, stages, best, first, last)]
-    within = hits[-1].found.size if len(hits) == best else math.inf
+    within = hits[-1].approximation.size if len(hits) == best else math.inf
     for driven, driver in pair_ways(box, stock) if 2 in stages else ():
         turned = Fraction(driven, driver)
         through = [ratio * turned for ratio in ratios]
@@ -53,7 +53,7 @@ def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Itera
             Hit(Approximation(joined(f.combination, driven, driver), f.error), targets[n])
             for n, f in search_each(through, free, (1,), best, first, last, within)
         ]
-    return sorted(hits, key=lambda h: h.found.merit)[:best]
+    return sorted(hits, key=lambda h: h.approximation.merit)[:best]
 
 
 def closest_keeping(wanted: Requirement[S, V], box: Gearbox, stock: Stock, best: int) -> list[Hit[S]]:
@@ -69,7 +69,7 @@ def closest_keeping(wanted: Requirement[S, V], box: Gearbox, stock: Stock, best:
         for stages in (1, 2)
         for n, f in keeping(wanted.ratios, free, present, stages, stages, best, first, last)
     ]
-    return sorted(hits, key=lambda h: h.found.merit)
+    return sorted(hits, key=lambda h: h.approximation.merit)
 
 
 def usable(box: Gearbox, stock: Stock) -> tuple[Stock, list[int], list[int]] | None:

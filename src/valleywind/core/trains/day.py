@@ -156,7 +156,7 @@ class _Search:
     def _groups(self) -> list[tuple[float, NDArray[np.int64], NDArray[np.int64], NDArray[np.int64], int]]:
         """Of each set of places at which two ways can agree: its gain, the ways that have something shared at all of
         them sorted by what, where each group of those begins, the group of each way, and how many there are."""
-        found = []
+        groups = []
         places = range(len(self.weights))
         for size in range(1, len(self.weights) + 1):
             for some in combinations(places, size):
@@ -169,8 +169,8 @@ class _Search:
                 begins = np.searchsorted(which[order], np.arange(len(keys)))
                 group = np.full(len(self.codes), -1, dtype=np.int64)
                 group[having] = which
-                found.append((float(self.weights[list(some)].sum()), having[order], begins, group, len(keys)))
-        return found
+                groups.append((float(self.weights[list(some)].sum()), having[order], begins, group, len(keys)))
+        return groups
 
     def _from(self, row: NDArray[np.int64] | None) -> NDArray[np.float32]:
         """What each way costs after what stands there at the beginning; all of it where nothing does."""

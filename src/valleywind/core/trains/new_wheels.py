@@ -68,21 +68,23 @@ def with_each_new_wheel_of(
         new = Ends(*held[1:])
     wanted, plain = [one for one, _, _ in lines], _to_come_near(lines, box, stock)
     hits: list[dict[int, list[Hit[S]]]] = [{} for _ in lines]
-    for n, found in enumerate(with_each_of(plain, free, most, first, last, new=new)):
-        for teeth, combinations in found.items():
+    for n, by_teeth in enumerate(with_each_of(plain, free, most, first, last, new=new)):
+        for teeth, combinations in by_teeth.items():
             hits[n].setdefault(teeth, []).extend(Hit(f, wanted[n].targets[at]) for at, f in combinations)
     pairs = pair_ways(box, stock)
     for driven, driver in pairs:
         through = _through(plain, driven, driver)
-        for n, found in enumerate(with_each_of(through, free, most, first, last, (1,), new)):
-            for teeth, combinations in found.items():
+        for n, by_teeth in enumerate(with_each_of(through, free, most, first, last, (1,), new)):
+            for teeth, combinations in by_teeth.items():
                 hits[n].setdefault(teeth, []).extend(
                     Hit(Approximation(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])
                     for at, f in combinations
                 )
     if not pairs:
         return hits  # in their order as they are
-    return [{teeth: sorted(some, key=lambda h: h.found.merit)[:most] for teeth, some in one.items()} for one in hits]
+    return [
+        {teeth: sorted(some, key=lambda h: h.approximation.merit)[:most] for teeth, some in one.items()} for one in hits
+    ]
 
 
 def closest_with_new_wheels(
@@ -91,10 +93,12 @@ def closest_with_new_wheels(
     """For each line the same over all its wheels, closest first. Within a smaller error they are the first of what is
     found within a larger one."""
     near = with_each_new_wheel_of(lines, box, stock, most)
-    every = [sorted((h for some in of_line.values() for h in some), key=lambda h: h.found.merit) for of_line in near]
+    every = [
+        sorted((h for some in of_line.values() for h in some), key=lambda h: h.approximation.merit) for of_line in near
+    ]
     # What errs by a hair more than it should was perhaps found.
     return [
-        hits[: bisect_right(hits, within, key=lambda h: h.found.size)]
+        hits[: bisect_right(hits, within, key=lambda h: h.approximation.size)]
         for (_, _, within), hits in zip(lines, every, strict=True)
     ]
 
@@ -109,13 +113,11 @@ def near_with_each_new_wheel(
         return [{} for _ in lines]
     free, first, last = wheels
     plain = _to_come_near(lines, box, stock)
-    found = near_of_each(plain, free, first, last)
+    near = near_of_each(plain, free, first, last)
     for driven, driver in pair_ways(box, stock):
-        for one, more in zip(
-            found, near_of_each(_through(plain, driven, driver), free, first, last, (1,)), strict=True
-        ):
+        for one, more in zip(near, near_of_each(_through(plain, driven, driver), free, first, last, (1,)), strict=True):
             one |= {teeth: exact or one.get(teeth, False) for teeth, exact in more.items()}
-    return found
+    return near
 
 
 def _to_come_near(

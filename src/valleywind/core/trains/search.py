@@ -72,10 +72,10 @@ class Products:
 
     def having_all(self, teeth: Collection[int]) -> "Products":
         """Only those in which every one of these wheels takes part."""
-        found = self
+        left = self
         for one in teeth:
-            found = found.having((one,))
-        return found
+            left = left.having((one,))
+        return left
 
 
 @lru_cache(maxsize=32)
@@ -181,7 +181,7 @@ def _ratios_near(
     if not len(values):
         return
     base = int(values[-1]) + 1
-    width, found, seen = 4.0 * max(20 * most, 400) / len(values) ** 2, 0, set[Fraction]()
+    width, count, seen = 4.0 * max(20 * most, 400) / len(values) ** 2, 0, set[Fraction]()
     aim = _within_reach(float(target), values, values)
     while True:
         low, high = _stretch(aim, values, values, width)
@@ -200,8 +200,8 @@ def _ratios_near(
             trains = _trains_of(every, begins, ends, over[some], under[some], each)
             if trains:
                 yield ratio, trains
-                found += 1
-                if found == most:
+                count += 1
+                if count == most:
                     return
         if np.all(low == 0) and np.all(high == len(values)):
             return

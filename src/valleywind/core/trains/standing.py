@@ -161,19 +161,19 @@ def _good_with_new(
     lines = [(one, some, one.good_within) for one, some in zip(wanted, counts, strict=True)]
     near = with_each_new_wheel_of(lines, box, stock, most, in_hand=True)
     return [
-        {teeth: good_hits(one, found.get(teeth, [])) for teeth in some}
-        for one, some, found in zip(wanted, counts, near, strict=True)
+        {teeth: good_hits(one, by_teeth.get(teeth, [])) for teeth in some}
+        for one, some, by_teeth in zip(wanted, counts, near, strict=True)
     ]
 
 
 def _closest_first(hits: Iterable[Hit[S]]) -> list[Hit[S]]:
-    return sorted(hits, key=lambda h: h.found.merit)
+    return sorted(hits, key=lambda h: h.approximation.merit)
 
 
 def good_hits(wanted: Requirement[S, V], hits: list[Hit[S]], within: float = 0.0) -> list[Hit[S]]:
     """Those near enough for the job; the hits come closest first, so that only the last such has to be found. within:
     so large an error is known to be good."""
-    if not hits or hits[-1].found.size <= within:
+    if not hits or hits[-1].approximation.size <= within:
         return hits
     return hits[: bisect_left(hits, True, key=lambda h: not wanted.judge(h.error).good)]
 

@@ -134,13 +134,13 @@ def verdict_text(candidate: LeadCandidate, ask: HelixAsk, drive: LeadDrive, unit
     um = verdict.um
     if um is None:
         return lead
-    said = f"{lead} Error of {what} over {face}: {small(um, units)}."
+    text = f"{lead} Error of {what} over {face}: {small(um, units)}."
     if not isinstance(verdict, LeadOff):
         across = ask.across
         assert across is not None
         allowed = small(slope_tolerance(HAPPY_GRADE, across, float(ask.shown_length)), units)
-        said += f" Grade {HAPPY_GRADE} of ISO 1328-1 allows {allowed}."
-    return said
+        text += f" Grade {HAPPY_GRADE} of ISO 1328-1 allows {allowed}."
+    return text
 
 
 def run_off_short(candidate: LeadCandidate, units: Units) -> str:
@@ -152,12 +152,12 @@ def run_off_short(candidate: LeadCandidate, units: Units) -> str:
 
 def reasons(candidate: LeadCandidate, units: Units) -> list[str]:
     """Why it does not go on, if it does not."""
-    said = [
+    lines = [
         obstacle(o, candidate.train, candidate.placement, LEAD_SHAFTS, units) for o in candidate.placement.obstacles
     ]
     if not candidate.hand.right:
-        said.append("turns the work the wrong way for this hand")
-    return said + [
+        lines.append("turns the work the wrong way for this hand")
+    return lines + [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
         for t, n in candidate.lacking.items()
     ]
@@ -202,11 +202,11 @@ def load_text(candidate: LeadCandidate, drive: LeadDrive, others: list[LeadCandi
         case Load.WHEELS:
             times = trimmed(candidate.train.ratio, 2)
             lighter = next((c for c in others if load(c) is None and c.setting != candidate.setting), None)
-            said = f"Heavy load on the change wheels: they gear up {times} times."
+            text = f"Heavy load on the change wheels: they gear up {times} times."
             if lighter is None:
-                return said
+                return text
             label = pair_label(lighter.setting, drive)
-            return f"{said} With {label}, {train_text(lighter.train)} runs lighter."
+            return f"{text} With {label}, {train_text(lighter.train)} runs lighter."
         case None:
             return None
 
@@ -226,8 +226,8 @@ def one_more_text(candidate: LeadCandidate | None) -> str | None:
     if candidate is None or not candidate.lacking:
         return None
     new = next(iter(candidate.lacking))
-    said = [error(1 / (1 + candidate.error) - 1), head(candidate.verdict).lower()]
-    return f"With {a(new)}: {'; '.join(dict.fromkeys(said))}."
+    parts = [error(1 / (1 + candidate.error) - 1), head(candidate.verdict).lower()]
+    return f"With {a(new)}: {'; '.join(dict.fromkeys(parts))}."
 
 
 def shortfall_text(short: Shortfall | None, drive: LeadDrive, name: str, units: Units) -> str | None:
@@ -298,13 +298,13 @@ def chain(set_up: LeadSetUp, mill: Mill, drive: LeadDrive, units: Units) -> list
 
 def not_known(mill: Mill, drive: LeadDrive) -> list[str]:
     """What is not known of the mill and so was not looked at, a sentence each."""
-    said = []
+    sentences = []
     if not isinstance(drive.box.quadrant, Quadrant):
-        said.append("Room is not checked: the lead drive’s quadrant is not measured.")
+        sentences.append("Room is not checked: the lead drive’s quadrant is not measured.")
     if drive.box.drive is None:
-        said.append("Which way the lead drive turns the work is not on record.")
+        sentences.append("Which way the lead drive turns the work is not on record.")
     if mill.swing is None:
-        said.append("How far the table swings is not on record.")
+        sentences.append("How far the table swings is not on record.")
     missing = [
         name
         for name, known in (
@@ -315,5 +315,5 @@ def not_known(mill: Mill, drive: LeadDrive) -> list[str]:
     ]  # fmt: skip
     if missing:
         verb = "is" if len(missing) == 1 else "are"
-        said.append(f"Not on record, so not checked, {verb} {listed(missing)}.")
-    return said
+        sentences.append(f"Not on record, so not checked, {verb} {listed(missing)}.")
+    return sentences

@@ -29,24 +29,24 @@ def answer(result: HelixComparison, measured: LeadReading, shown: int) -> str:
     if result.wrong_way and not result.slips:
         return f"No: {read} is as much as it must be, but the work {_WRONG_WAY}"
     fast = "too fast" if result.too_fast else "too slowly"
-    said = f"No: {read} is not {expected}: the work turns {fast}."
+    text = f"No: {read} is not {expected}: the work turns {fast}."
     if result.wrong_way:
-        said += f" And it {_WRONG_WAY}"
+        text += f" And it {_WRONG_WAY}"
     several = len(result.slips)
     if not several:
-        return f"{said} No single slip explains it. Move the table farther and read again."
+        return f"{text} No single slip explains it. Move the table farther and read again."
     many = "One slip explains it" if several == 1 else f"{several} single slips explain it, the likeliest first"
     if shown < several:
         many = f"{several} single slips explain it, the likeliest {shown}"
     if not any(s.sure for s in result.slips):
         many = "No single slip explains it quite; these come near. Read again to be sure"
-    return f"{said} {many}:"
+    return f"{text} {many}:"
 
 
 def slip(slip: Slip, drive: LeadDrive) -> str:
     """One slip in a sentence, with how sure it is."""
-    said = _factor(slip, drive) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
-    return said if slip.sure else f"Less sure: {said}"
+    text = _factor(slip, drive) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
+    return text if slip.sure else f"Less sure: {text}"
 
 
 def _factor(slip: Slip, drive: LeadDrive) -> str:
@@ -83,12 +83,12 @@ def degrees_text(degrees: Fraction) -> str:
 
 def crank_text(turns: Fraction, circles: Sequence[int]) -> str:
     """`19.9 turns: 19 turns and 44 holes on the 49`; the holes are the nearest on the largest circle there is."""
-    said = f"{trimmed(turns, 3)} turns"
+    text = f"{trimmed(turns, 3)} turns"
     if not circles:
-        return said
+        return text
     circle = max(circles)
     whole, holes = divmod(round(turns * circle), circle)
-    return f"{said}: {whole} turns and {holes} holes on the {circle}" if holes else said
+    return f"{text}: {whole} turns and {holes} holes on the {circle}" if holes else text
 
 
 def pair_of(slip: Slip) -> PairWay | None:

@@ -10,8 +10,8 @@ from valleywind.wording.plate import PlateWords
 def constant_text(constant: Fraction) -> str:
     """The lead with equal wheels; a plate's own constant is its inverse."""
     mills = mills_of(1 / constant)
-    said = f": a table screw of {mills[0].screw}, a head of {mills[0].head} : 1" if mills else ""
-    return f"Equal wheels give a lead of {trimmed(1 / constant, 4)} mm{said}."
+    source = f": a table screw of {mills[0].screw}, a head of {mills[0].head} : 1" if mills else ""
+    return f"Equal wheels give a lead of {trimmed(1 / constant, 4)} mm{source}."
 
 
 def _divisible(constant: Fraction) -> str:

@@ -58,12 +58,12 @@ def setting_facts(setting: MillSetting, ask: HelixAsk, mill: Mill, units: Units)
     elif not ask.wheel:
         facts.append(SettingFact("Cutter and depth", "as the groove asks for"))
     if setting.move is not None:
-        said = f"{length(setting.move, units)} for the cut"
+        text = f"{length(setting.move, units)} for the cut"
         if setting.usual_cutter and setting.depth is not None:
-            said += f", with a cutter of {short_length(setting.cutter, units)}"
+            text += f", with a cutter of {short_length(setting.cutter, units)}"
         wrong = setting.needs is not None and setting.needs.travels is False
         most = f"; it goes only {short_length(mill.travel or Fraction(0), units)}" if wrong else ""
-        facts.append(SettingFact("Table travels", said + most, wrong))
+        facts.append(SettingFact("Table travels", text + most, wrong))
     facts.append(_dividing(setting, ask))
     return facts
 
@@ -125,9 +125,9 @@ def _cutter(setting: MillSetting, units: Units) -> list[SettingFact]:
 
 
 def _not_held(instead: Cutter | None) -> str:
-    said = "no cutter held cuts this form"
+    text = "no cutter held cuts this form"
     return (
-        said if instead is None else f"{said}; the nearest is one for {range_text((instead.lowest, instead.highest))}"
+        text if instead is None else f"{text}; the nearest is one for {range_text((instead.lowest, instead.highest))}"
     )
 
 

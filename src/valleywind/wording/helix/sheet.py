@@ -70,7 +70,7 @@ def _steps(
     candidate: LeadCandidate, ask: HelixAsk, mill: Mill, drive: LeadDrive, setting: MillSetting, family: WheelFamily,
     units: Units,
 ) -> list[SheetStep]:  # fmt: skip
-    said = [
+    steps = [
         *_arbor_steps(mill, setting, units),
         SheetStep(
             "Table square, work between the head and the tailstock or on a mandrel. Centre the cutter over the work "
@@ -93,7 +93,7 @@ def _steps(
         SheetStep("Check it by hand, as below, before the cutter touches. Then cut a trial blank of plastic."),
         *_cut_steps(ask, setting, units),
     ]
-    return said
+    return steps
 
 
 def _arbor_steps(mill: Mill, setting: MillSetting, units: Units) -> list[SheetStep]:
@@ -160,21 +160,21 @@ def _room_text(setting: MillSetting, units: Units) -> str:
     need = setting.needs
     if need is None or need.away is None:
         return "Bring the saddle forward, so that the corner clears the column."
-    said = f"Bring the saddle forward until the table’s middle is **{length(need.away, units, 0)}** from the column."
+    text = f"Bring the saddle forward until the table’s middle is **{length(need.away, units, 0)}** from the column."
     if need.column_clear is False:
-        return f"{said} It does not come out so far: the table would meet the column."
-    return said
+        return f"{text} It does not come out so far: the table would meet the column."
+    return text
 
 
 def _cut_steps(ask: HelixAsk, setting: MillSetting, units: Units) -> list[SheetStep]:
-    said = []
+    cuts = []
     if setting.depth is not None:
         cutter, best = "the cutter", setting.held[0] if setting.held else setting.instead
         if best is not None:
             cutter = f"the cutter of {best.lowest} to {best.highest or 'rack'}"
-        said.append(f"Touch the work with {cutter}, then raise the knee **{length(setting.depth, units, 2)}** in all.")
-    said.append("Cut one way only, against the backlash. **Lower the knee before returning**, or withdraw the cutter.")
-    steps = [SheetStep(" ".join(said), "Cutter guarded; chips away with a brush.")]
+        cuts.append(f"Touch the work with {cutter}, then raise the knee **{length(setting.depth, units, 2)}** in all.")
+    cuts.append("Cut one way only, against the backlash. **Lower the knee before returning**, or withdraw the cutter.")
+    steps = [SheetStep(" ".join(cuts), "Cutter guarded; chips away with a brush.")]
     if ask.teeth is not None and ask.teeth > 1:
         if setting.simple:
             steps.append(

@@ -10,8 +10,8 @@ from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.ratios import Closes
 from valleywind.core.hobbing.set_up import HobPlan, SetUp, SetUpKind
 from valleywind.core.hobbing.setting import table_now
+from valleywind.core.teeth.ask_line import spell_pitch
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
-from valleywind.core.teeth.said import spell_pitch
 from valleywind.core.trains.direction import Hand, HandAdvice, Sense
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.planner import Candidate
@@ -152,8 +152,8 @@ def verdict(set_up: SetUp, ask: HobAsk, units: Units) -> str:
             return f"{made} {run_off_text(set_up.run_off, ask, units)}"
         case SetUpKind.WITHOUT:
             assert set_up.run_off is not None
-            said = run_off_text(set_up.run_off, ask, units)
-            return f"{said} The index train counts on this feed: change none of the feed wheels."
+            text = run_off_text(set_up.run_off, ask, units)
+            return f"{text} The index train counts on this feed: change none of the feed wheels."
         case SetUpKind.HELICAL:
             assert set_up.run_off is not None
             return run_off_text(set_up.run_off, ask, units)
@@ -215,20 +215,20 @@ def moved_text(set_up: SetUp) -> list[str]:
 
 def reasons(set_up: SetUp, units: Units) -> list[str]:
     """Why it cannot be set up, box by box."""
-    said = []
+    lines = []
     for box, part in parts(set_up):
         names = BOX_SHAFTS[box]
-        said += [
+        lines += [
             f"{BOXES[box]} box: {obstacle(o, part.train, part.placement, names, units)}"
             for o in part.placement.obstacles
         ]
         if not part.hand.right:
-            said.append(f"{BOXES[box]} box: turns the wrong way, one idler more or less is needed")
-    said += [
+            lines.append(f"{BOXES[box]} box: turns the wrong way, one idler more or less is needed")
+    lines += [
         f"needs {a(t) if n == 1 else f'{n} × {t}'}, which {'is' if n == 1 else 'are'} not held"
         for t, n in set_up.lacking.items()
     ]
-    return said
+    return lines
 
 
 def parts(set_up: SetUp) -> list[tuple[Box, Candidate[Any, Any]]]:
@@ -268,14 +268,14 @@ def constant_text(constant: IndexConstant) -> str:
 
 def ways_out(plan: HobPlan) -> list[tuple[str, SetUp]]:
     """What else would bring a count that has no exact train, each with its set-up."""
-    said = []
+    ways = []
     if plan.one_more is not None:
         new = next(iter(plan.one_more.lacking))
-        said.append((f"With {a(new)}, made or borrowed: {_train(plan.one_more.index.train)} is exact.", plan.one_more))
+        ways.append((f"With {a(new)}, made or borrowed: {_train(plan.one_more.index.train)} is exact.", plan.one_more))
     if plan.other_constant is not None:
         other = plan.other_constant.index.setting
         train = _train(plan.other_constant.index.train)
-        said.append((f"With {constant_text(other)}: {train} is exact.", plan.other_constant))
+        ways.append((f"With {constant_text(other)}: {train} is exact.", plan.other_constant))
     if plan.more_starts is not None:
         starts, set_up = plan.more_starts
         same = plan.ask.teeth % starts == 0
@@ -287,8 +287,8 @@ def ways_out(plan: HobPlan) -> list[tuple[str, SetUp]]:
             else "all starts cut every tooth in turn"
         )
         train = _train(set_up.index.train)
-        said.append((f"With a {starts_text(starts)} hob: {train} is exact; {after}.", set_up))
-    return said
+        ways.append((f"With a {starts_text(starts)} hob: {train} is exact; {after}.", set_up))
+    return ways
 
 
 def _train(train: Train) -> str:
@@ -318,16 +318,16 @@ def _boxes(boxes: list[Box]) -> str:
 
 def not_known(machine: Hobber, boxes: list[Box]) -> list[str]:
     """What is not known of the hobber, a sentence each, for the boxes that are used."""
-    said = []
+    sentences = []
     unmeasured = [box for box in boxes if not isinstance(machine.boxes[box].quadrant, Quadrant)]
     if unmeasured:
-        said.append(f"Room is not checked in the {_boxes(unmeasured)}.")
+        sentences.append(f"Room is not checked in the {_boxes(unmeasured)}.")
     turning = [box for box in boxes if machine.boxes[box].drive is None]
     if turning:
         turn = "turns" if len(turning) == 1 else "turn"
-        said.append(f"Which way the {_boxes(turning)} {turn} is not on record.")
+        sentences.append(f"Which way the {_boxes(turning)} {turn} is not on record.")
     if machine.table is None:
-        said.append("Which way the table turns is not on record.")
+        sentences.append("Which way the table turns is not on record.")
     if machine.feed is None:
-        said.append("The feed constant is not on record, so no feed train is planned.")
-    return said
+        sentences.append("The feed constant is not on record, so no feed train is planned.")
+    return sentences

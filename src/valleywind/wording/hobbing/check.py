@@ -31,8 +31,8 @@ def answer(result: CheckResult, measured: TableReading, shown: int) -> str:
 
 def slip(slip: Slip) -> str:
     """One slip in a sentence, with how sure it is."""
-    said = _factor(slip) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
-    return said if slip.sure else f"Less sure: {said}"
+    text = _factor(slip) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
+    return text if slip.sure else f"Less sure: {text}"
 
 
 def _factor(slip: Slip) -> str:

@@ -89,8 +89,8 @@ def setting_facts(
         facts.append(SettingFact("Feed way", f"the machine does not feed {way}", True))
     climb = climbs(way, machine)
     if climb is not None:
-        said = "climb: only with a feed screw without slack" if climb else "conventional"
-        facts.append(SettingFact("Cut", f"hob feeds {way}, {said}"))
+        sentence = "climb: only with a feed screw without slack" if climb else "conventional"
+        facts.append(SettingFact("Cut", f"hob feeds {way}, {sentence}"))
     if wheel is None or ask.hob_diameter is None:
         missing = "diameter of the hob" if wheel is not None else "pitch and the diameter of the hob"
         facts.append(SettingFact("Travel, speed, time", f"say the {missing}"))
@@ -98,8 +98,8 @@ def setting_facts(
     diameter = float(ask.hob_diameter)
     low, high = hob_turns(material, diameter)
     speeds = "{} to {} m/min".format(*SPEEDS[material])
-    said = f"{low} to {high} turns a minute for {MATERIALS[material]} ({speeds}); the maker’s figures first"
-    facts.append(SettingFact("Hob speed", said))
+    sentence = f"{low} to {high} turns a minute for {MATERIALS[material]} ({speeds}); the maker’s figures first"
+    facts.append(SettingFact("Hob speed", sentence))
     going = travel(ask, machine)
     if going is None:
         facts.append(SettingFact("Travel and time", "say the face"))
@@ -132,13 +132,13 @@ def depth_text(ask: HobAsk, wheel: CutWheel, units: Units) -> str:
     assert family is not None
     working = 2 * float(family.module * family.addendum)
     deep = length(wheel.depth, units, 2)
-    said = f"{deep} from touching: {length(working, units, 2)} working depth and "
-    said += f"{length(wheel.depth - working, units, 2)} clearance"
+    text = f"{deep} from touching: {length(working, units, 2)} working depth and "
+    text += f"{length(wheel.depth - working, units, 2)} clearance"
     if ask.depth is not None:
-        return f"{said}, as engraved"
+        return f"{text}, as engraved"
     others = sorted({length(d.depth, units, 2) for d in depths(family)} - {deep})
     schools = f"; by other schools {listed(others, 'or')}" if others else ""
-    return f"{said}{schools}. What is engraved on the hob goes before"
+    return f"{text}{schools}. What is engraved on the hob goes before"
 
 
 def _time(minutes: float) -> str:

@@ -63,25 +63,25 @@ def _shafts(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber, family: Wh
 
 
 def _steps(set_up: SetUp, ask: HobAsk, machine: Hobber, units: Units) -> list[SheetStep]:
-    said: list[SheetStep] = []
+    steps: list[SheetStep] = []
     if not set_up.is_on:
-        said.append(isolated("machine", " Open the covers of the boxes."))
+        steps.append(isolated("machine", " Open the covers of the boxes."))
     constant = set_up.index.setting
     if constant.pair is not None and len(machine.index) > 1:
-        said.append(SheetStep(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
+        steps.append(SheetStep(f"Reversing pair **{constant.pair[0]}/{constant.pair[1]}**."))
     for box, part in set_up.boxed:
-        said.append(_box_step(box, part, set_up, machine))
+        steps.append(_box_step(box, part, set_up, machine))
     if set_up.differential is None and machine.differential is not None:
-        said.append(SheetStep("The differential is not used: lock it as the machine’s manual says."))
+        steps.append(SheetStep("The differential is not used: lock it as the machine’s manual says."))
     way = ask.way or machine.feeds[0]
-    said += [SheetStep(words.direction(box, part.hand, ask, machine, way)) for box, part in set_up.boxed]
-    said += _closing(set_up, machine, units)
-    said.append(SheetStep(f"Hob head: {head_text(ask, machine).text}."))
+    steps += [SheetStep(words.direction(box, part.hand, ask, machine, way)) for box, part in set_up.boxed]
+    steps += _closing(set_up, machine, units)
+    steps.append(SheetStep(f"Hob head: {head_text(ask, machine).text}."))
     depth = "Set the depth and the stops. Start with the hob clear of the work."
-    said.append(SheetStep(depth, "Hob and chips cut: brush, not fingers."))
+    steps.append(SheetStep(depth, "Hob and chips cut: brush, not fingers."))
     if set_up.kind is not SetUpKind.SPUR:
-        said.append(SheetStep("Engage the feed before the first touch and leave it engaged.", words.NEVER_DISENGAGE))
-    return said
+        steps.append(SheetStep("Engage the feed before the first touch and leave it engaged.", words.NEVER_DISENGAGE))
+    return steps
 
 
 def _box_step(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber) -> SheetStep:
@@ -91,7 +91,7 @@ def _box_step(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber) -> Sheet
         return SheetStep(f"{name} box: the wheels stay as they are, **{train_text(train)}**.")
     moves = [f"The **{m.teeth}** comes from the {BOXES[m.origin]} box." for m in set_up.moved if m.to is box]
     joined = any(len(train.on_shaft(n)) == 2 for n in range(train.shafts))
-    said = [
+    parts = [
         f"{name} box, **{train_text(train)}**: end shafts first, then the {'studs' if train.shafts > 3 else 'stud'}, "
         "each as its table says, washer and nut outside.",
         *moves,
@@ -99,7 +99,7 @@ def _box_step(box: Box, part: AnyTrain, set_up: SetUp, machine: Hobber) -> Sheet
         *not_checked(machine.boxes[box].quadrant),
         meshing(train, part.placement, BOX_SHAFTS[box]),
     ]
-    return SheetStep(" ".join(said))
+    return SheetStep(" ".join(parts))
 
 
 def _closing(set_up: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
@@ -118,23 +118,23 @@ def _closing(set_up: SetUp, machine: Hobber, units: Units) -> list[SheetStep]:
 
 def _check(set_up: SetUp, ask: HobAsk) -> list[str]:
     expected = to_check(set_up.index.train, set_up.index.setting, ask)
-    said = [f"Turn the hob **{expected.turns}** times by hand: the table turns **{fixed(expected.degrees, 2)}°**."]
+    sentences = [f"Turn the hob **{expected.turns}** times by hand: the table turns **{fixed(expected.degrees, 2)}°**."]
     if expected.around is not None:
-        said.append(f"After **{expected.around}** turns of the hob the table stands where it began.")
+        sentences.append(f"After **{expected.around}** turns of the hob the table stands where it began.")
     if expected.marks is not None:
-        said.append(f"Just touch the blank for one turn of the table: count **{expected.marks}** marks.")
+        sentences.append(f"Just touch the blank for one turn of the table: count **{expected.marks}** marks.")
     if set_up.kind is SetUpKind.MADE_UP:
-        said.append("Without the feed the table does not quite close: the differential works only with it.")
-    return said
+        sentences.append("Without the feed the table does not quite close: the differential works only with it.")
+    return sentences
 
 
 def _after(ask: HobAsk, units: Units) -> list[str]:
-    said = [f"Count **{ask.teeth}** teeth."]
+    sentences = [f"Count **{ask.teeth}** teeth."]
     wheel = cut_wheel(ask)
     if wheel is not None:
-        said += [f"{label}: **{text}**." for label, text in teeth.measured_facts(wheel, units)]
+        sentences += [f"{label}: **{text}**." for label, text in teeth.measured_facts(wheel, units)]
     pair = pair_of(ask)
     if pair is not None:
         centres = length(pair.centres, units, 3)
-        said.append(f"With its mate of {pair.mate.teeth}: shafts **{centres}** apart, and the backlash.")
-    return said
+        sentences.append(f"With its mate of {pair.mate.teeth}: shafts **{centres}** apart, and the backlash.")
+    return sentences

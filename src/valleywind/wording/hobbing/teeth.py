@@ -50,26 +50,26 @@ def no_span_text(wheel: CutWheel, units: Units) -> str:
 
 def rolling(cut: GeneratedTooth, ask: HobAsk) -> str:
     """What is seen where the hob's rack rolls through the gap."""
-    said = "The hob’s teeth stand in a row like a rack, and roll through the gap as the wheel turns."
+    text = "The hob’s teeth stand in a row like a rack, and roll through the gap as the wheel turns."
     if cut.in_proportion:
-        said += " No pitch is said: the form is in proportion."
+        text += " No pitch is said: the form is in proportion."
     if cut.wheel.undercut:
-        return f"{said} Its corner digs into the foot of the flank: {ask.teeth} teeth are undercut."
-    return f"{said} Each place of its flanks leaves a little of the tooth."
+        return f"{text} Its corner digs into the foot of the flank: {ask.teeth} teeth are undercut."
+    return f"{text} Each place of its flanks leaves a little of the tooth."
 
 
-def backlash_good(found: float, pair: PairOfWheels) -> bool:
+def backlash_good(backlash: float, pair: PairOfWheels) -> bool:
     low, high = pair.backlash
-    return low * 0.75 <= found <= high * 1.5
+    return low * 0.75 <= backlash <= high * 1.5
 
 
-def backlash_text(found: float, pair: PairOfWheels, units: Units) -> str:
+def backlash_text(backlash: float, pair: PairOfWheels, units: Units) -> str:
     """`Backlash 0.08 mm along the pitch circle: as usual (0.08 to 0.12 mm).`"""
     low, high = pair.backlash
     usual = f"{length(low, units, 2)} to {length(high, units, 2)}"
-    if found <= 0:
-        return f"There is no backlash: {length(-found, units, 2)} are missing. The pair jams at this distance."
-    said = f"Backlash {length(found, units, 2)} along the pitch circle"
-    if backlash_good(found, pair):
-        return f"{said}: as usual ({usual})."
-    return f"{said}: {'tight' if found < low else 'slack'}; usual is {usual}."
+    if backlash <= 0:
+        return f"There is no backlash: {length(-backlash, units, 2)} are missing. The pair jams at this distance."
+    text = f"Backlash {length(backlash, units, 2)} along the pitch circle"
+    if backlash_good(backlash, pair):
+        return f"{text}: as usual ({usual})."
+    return f"{text}: {'tight' if backlash < low else 'slack'}; usual is {usual}."

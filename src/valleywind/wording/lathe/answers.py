@@ -357,12 +357,12 @@ EXAMPLE = "The figures are an example’s, not your lathe’s, until you confirm
 
 def not_known(lathe: Lathe) -> list[str]:
     """What the answers on this lathe do not know, and so do not say: a sentence each."""
-    said = not_checked(lathe.quadrant)
+    sentences = not_checked(lathe.quadrant)
     if not lathe.pitch_known:
-        said.append("The pitch of the wheels is not known: they are drawn in proportion, without measures.")
+        sentences.append("The pitch of the wheels is not known: they are drawn in proportion, without measures.")
     if lathe.drive is None:
-        said.append("Which way the shafts turn is not on record, so the hand of a thread has to be tried.")
-    return said
+        sentences.append("Which way the shafts turn is not on record, so the hand of a thread has to be tried.")
+    return sentences
 
 
 def levers_text(candidate: Candidate, lathe: Lathe) -> str | None:

@@ -57,8 +57,8 @@ def tell_apart(result: CheckResult) -> str | None:
 
 def slip(slip: Slip, lathe: Lathe) -> str:
     """`The 66 and the 32 of the stud are exchanged.`, with how sure it is where the reading lies a little beside it."""
-    said = _factor(slip, lathe) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
-    return said if slip.sure else f"Less sure: {said}"
+    text = _factor(slip, lathe) if slip.kind is SlipKind.FACTOR else wheels_slip(slip.kind, slip.wheels)
+    return text if slip.sure else f"Less sure: {text}"
 
 
 def _factor(slip: Slip, lathe: Lathe) -> str:

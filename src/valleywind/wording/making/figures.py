@@ -93,11 +93,11 @@ def speed_text(job: Job, units: Units) -> str:
 def passes_text(job: Job, units: Units) -> str:
     """Depths from touching: `2.74, 4.11, then 4.57 mm`."""
     depths = [length(d, units, 2) for d in job.passes]
-    said = depths[0] if len(depths) == 1 else f"{', '.join(depths[:-1])}, then {depths[-1]}"
+    text = depths[0] if len(depths) == 1 else f"{', '.join(depths[:-1])}, then {depths[-1]}"
     if off := job.passes_off:
         far = "deeper" if off > 0 else "less deep"
-        said += f", as typed: the last is {length(abs(off), units, 2)} {far} than what was found asks for"
-    return said
+        text += f", as typed: the last is {length(abs(off), units, 2)} {far} than what was found asks for"
+    return text
 
 
 def figure(step: Step, units: Units) -> str:
@@ -112,7 +112,7 @@ def figure(step: Step, units: Units) -> str:
 
 def found_text(step: Step, job: Job, units: Units) -> str | None:
     """What a figure that was found means, and what it changes."""
-    value = job.found.get(step.code)
+    value = job.figures.get(step.code)
     if value is None:
         return None
     if step.asks is Asks.RUNOUT:
@@ -161,9 +161,9 @@ _OUT = {
 def rack_note(job: Job, figures: Mapping[str, str], day: str) -> str:
     """What the rack says of a wheel made here: `Made here 2026-03-03 of brass. Outside 124.85 mm, span 29.58 mm.`"""
     helix = f", helix {spell(job.helix.angle)}° {job.helix.hand}" if job.helix else ""
-    found = ", ".join(f"{FIGURE_NAMES.get(code, code)} {_with_unit(figure)}" for code, figure in figures.items())
+    sizes = ", ".join(f"{FIGURE_NAMES.get(code, code)} {_with_unit(figure)}" for code, figure in figures.items())
     note = f"Made here {day} of {job.stuff}{helix}."
-    return f"{note} {found[0].upper()}{found[1:]}."[:_LONGEST_NOTE] if found else note
+    return f"{note} {sizes[0].upper()}{sizes[1:]}."[:_LONGEST_NOTE] if sizes else note
 
 
 def _with_unit(figure: str) -> str:
@@ -181,10 +181,10 @@ FIGURE_NAMES = {
 
 def remarks(job: Job, pitch_is_standard: bool, units: Units) -> list[str]:
     """What should be known before metal is cut; as the Wheel station says it."""
-    said = wheel_remarks(job.sizes, pitch_is_standard, units) if job.helix is None else []
+    sentences = wheel_remarks(job.sizes, pitch_is_standard, units) if job.helix is None else []
     if job.helix is None and range_of_eight(job.teeth) is None:
-        said.append(NO_USUAL_CUTTER)
-    return said
+        sentences.append(NO_USUAL_CUTTER)
+    return sentences
 
 
 def clear_text(job: Job, units: Units) -> str:

@@ -69,9 +69,9 @@ def _piece(number: int | None, names: Mapping[int, str]) -> str:
 
 def figure_text(title: str, figure: str, done: bool, accepted: str = "") -> str:
     """`Outside: found 124.85 mm, done.` accepted: why a figure outside its tolerance is taken."""
-    said = [f"found {figure}"] if figure else []
-    said.append(f"outside: accepted, {accepted}" if accepted else "done" if done else "not done")
-    return f"{title}: {', '.join(said)}."
+    parts = [f"found {figure}"] if figure else []
+    parts.append(f"outside: accepted, {accepted}" if accepted else "done" if done else "not done")
+    return f"{title}: {', '.join(parts)}."
 
 
 IN_RACK, OUT_AGAIN, BEGUN = "Put into the rack.", "Taken out of the rack again by undo.", "Session begun."

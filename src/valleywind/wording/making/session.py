@@ -77,11 +77,11 @@ def move(places: Places, before: int | None, cut: Cut) -> tuple[str, str]:
         case By.CRANK | By.CRANK_AND_PLATE:
             turned = [count(place.turns, "turn")] if place.turns else []
             turned += [count(place.spaces, "space")] if place.spaces else []
-            said = " ".join(turned) or "no turn"
+            text = " ".join(turned) or "no turn"
             if place.plate:
                 back = "back" if place.plate < 0 else "on"
-                said += f", then plate {count(abs(place.plate), 'space')} {back}"
-            return said, _stands(places, here)
+                text += f", then plate {count(abs(place.plate), 'space')} {back}"
+            return text, _stands(places, here)
         case By.SPINDLE | By.FLATS:
             assert before is not None
             on = int(place.at - places.each[before].at) % places.circle
@@ -126,8 +126,8 @@ def pass_text(cut: Cut, depths: Sequence[float], deeper: float, units: Units) ->
         return "marks only, just touch"
     last = cut.number == len(depths) - 1
     depth = depths[cut.number] + (deeper if last else 0.0)
-    said = f"pass {cut.number + 1} of {len(depths)}, {length(depth, units, 2)} deep"
-    return f"{said}, {length(deeper, units, 2)} more than planned" if last and deeper else said
+    text = f"pass {cut.number + 1} of {len(depths)}, {length(depth, units, 2)} deep"
+    return f"{text}, {length(deeper, units, 2)} more than planned" if last and deeper else text
 
 
 def cut_text(cut: Cut, depths: int) -> str:
@@ -190,10 +190,10 @@ def lost(which_tooth: WhichTooth, recorded: int | None) -> str:
     by_record = f" By the record it is {record}." if agrees else ""
     if len(teeth) > _MOST_NAMED:
         return f"It may be any of {len(teeth)} teeth.{by_record} Count the gaps that are cut."
-    said = f"It is tooth {listed(teeth, 'or')}.{by_record}"
+    text = f"It is tooth {listed(teeth, 'or')}.{by_record}"
     if len(teeth) == 2:
-        return f"{said} Is the gap under the cutter cut already? Then it is the lower one, done; else the next."
-    return f"{said} Count the gaps that are cut."
+        return f"{text} Is the gap under the cutter cut already? Then it is the lower one, done; else the next."
+    return f"{text} Count the gaps that are cut."
 
 
 _MOST_NAMED = 6
@@ -212,10 +212,10 @@ def last_gap(measured: float, off: float, of: DivisionDone, slips: list[GapExpla
     if abs(beside) <= off:
         return f"{plan}Right: within the {small(off, units)} that the reading may be off."
     thick = "thick" if beside > 0 else "thin"
-    said = f"{plan}The last tooth is {small(abs(beside), units)} too {thick}."
+    text = f"{plan}The last tooth is {small(abs(beside), units)} too {thick}."
     if not slips:
-        return f"{said} No single slip explains it: measure again, or look for two."
-    return f"{said} It comes of:"
+        return f"{text} No single slip explains it: measure again, or look for two."
+    return f"{text} It comes of:"
 
 
 def gap_kept(about: Mapping[str, Any], units: Units) -> str:
@@ -223,12 +223,12 @@ def gap_kept(about: Mapping[str, Any], units: Units) -> str:
     if about["agrees"]:
         return "right"
     beside = float(about["beside_um"])
-    said = f"{small(abs(beside), units)} too {'thick' if beside > 0 else 'thin'}"
+    text = f"{small(abs(beside), units)} too {'thick' if beside > 0 else 'thin'}"
     if about.get("slip") not in list(Slip):
-        return f"{said}, no single slip explains it"
+        return f"{text}, no single slip explains it"
     unit, circle = about.get("unit"), int(about.get("of_circle") or 0)
     of = Spaces(Unit(unit), Fraction(1), circle) if unit in list(Unit) else None
-    return f"{said}: {_slip_name(GapExplanation(Slip(about['slip']), 0.0, of, about.get('circle')))}"
+    return f"{text}: {_slip_name(GapExplanation(Slip(about['slip']), 0.0, of, about.get('circle')))}"
 
 
 def _slip_name(explained: GapExplanation) -> str:
@@ -255,8 +255,8 @@ def _counted(of: Spaces | None, many: int) -> str:
     """`one space of the 39`"""
     if of is None:
         return ""
-    said = _UNITS[of.unit][many - 1]
-    return f"{said} of the {of.circle}" if of.circle else said
+    text = _UNITS[of.unit][many - 1]
+    return f"{text} of the {of.circle}" if of.circle else text
 
 
 _ONCE = "It sits in one place: find the odd tooth by span. For a change wheel it often still runs, with a click."

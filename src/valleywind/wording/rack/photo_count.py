@@ -28,10 +28,10 @@ _NOT_SEEN = "The length that is known is not seen, so that there is no scale."
 _MOST_NAMED = 8
 
 
-def says(found: Count, measured: Sequence[Diameters | None], sizes_wanted: bool) -> str:
+def says(count: Count, measured: Sequence[Diameters | None], sizes_wanted: bool) -> str:
     """Why nothing is said, or not for sure; empty where all is well. asked: a length was given."""
-    if found.why is not None:
-        return _WHY[found.why]
+    if count.why is not None:
+        return _WHY[count.why]
     return _NOT_SEEN if sizes_wanted and any(one is None for one in measured) else ""
 
 
@@ -42,13 +42,13 @@ def wheel(one: ToothCount, openings: int = 0, keyway: bool = False) -> str:
 
 
 def _teeth(one: ToothCount) -> str:
-    said = count(one.teeth, "tooth", "teeth") + ("" if one.sure else ", not sure")
+    text = count(one.teeth, "tooth", "teeth") + ("" if one.sure else ", not sure")
     if not one.doubtful:
-        return f"{said}."
+        return f"{text}."
     named = [str(n) for n in one.doubtful[:_MOST_NAMED]]
     more = len(one.doubtful) - len(named)
     which = f"{', '.join(named)} and {more} more" if more > 0 else listed(named)
-    return f"{said}. Worn, broken or hidden: {which}."
+    return f"{text}. Worn, broken or hidden: {which}."
 
 
 def sizes(of: Diameters, units: Units) -> str:

@@ -45,8 +45,8 @@ def stray_text(stray: Stray, machine: str, family: WheelFamily | None) -> str:
         return "not identified"
     if stray.why is Why.ON_NO_MACHINE:
         return "fits no machine of this shop"
-    said = f"in {machine}’s box, but {pitch_name(family.pitch)} meshes with none of its wheels"
-    return said + ("; same bore: may stand on a stud beside one of them" if stray.same_bore else "")
+    text = f"in {machine}’s box, but {pitch_name(family.pitch)} meshes with none of its wheels"
+    return text + ("; same bore: may stand on a stud beside one of them" if stray.same_bore else "")
 
 
 def identity(identity: Identity) -> str:

@@ -134,11 +134,11 @@ def sources_head(teeth: int, family: WheelFamily) -> str:
     return f"{a(teeth)[0].upper()}{a(teeth)[1:]} of {set_name(family.pitch, family.pressure_angle)}"
 
 
-def bar_needed(diameter: float, long: float, blanks: int, units: Units, found: bool) -> str:
+def bar_needed(diameter: float, long: float, blanks: int, units: Units, enough: bool) -> str:
     """What bar the blanks need, and that there is none where there is none."""
     what = f"{blanks} blanks need" if blanks > 1 else "The blank needs"
     text = f"{what} bar of {length(diameter, units)}, {length(long, units)} of its length beside what the chuck holds."
-    return text if found else f"{text} No piece in stock gives that."
+    return text if enough else f"{text} No piece in stock gives that."
 
 
 def cutter_for(serving: Sequence[Cutter], family: WheelFamily, teeth: int, usual: Range | None) -> str:

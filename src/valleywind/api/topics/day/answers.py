@@ -9,7 +9,7 @@ from valleywind.app.day import DayTurn, Estimate, LeftOut, MachineDay
 from valleywind.app.kinds import station_on
 from valleywind.app.kinds.craft import ListedWay
 from valleywind.app.merits import Merit
-from valleywind.core.teeth.said import Station
+from valleywind.core.teeth.ask_line import Station
 from valleywind.shop import machines, tasks
 from valleywind.shop.models import MachineRow, TaskRow, TaskState
 from valleywind.wording import day as words
@@ -174,23 +174,21 @@ def _left_out(one: LeftOut) -> LeftOutOut:
     return LeftOutOut(task=one.task.id, ask=one.task.ask, says=one.says, way=_way(one.shown) if one.shown else None)
 
 
-def machine_day_out(found: MachineDay) -> MachineDayOut:
+def machine_day_out(day: MachineDay) -> MachineDayOut:
     """The day on one machine as it is answered."""
     return MachineDayOut(
-        says=found.says, put_on=found.put_on, as_typed=found.as_typed, proven=found.proven,
-        turns=[_turn(turn) for turn in found.turns], back=found.back,
-        left_out=[_left_out(one) for one in found.left_out], on=found.on,
+        says=day.says, put_on=day.put_on, as_typed=day.as_typed, proven=day.proven,
+        turns=[_turn(turn) for turn in day.turns], back=day.back,
+        left_out=[_left_out(one) for one in day.left_out], on=day.on,
     )  # fmt: skip
 
 
-def jobs_day_out(found: day_jobs.JobsDay) -> JobsDayOut:
+def jobs_day_out(day: day_jobs.JobsDay) -> JobsDayOut:
     """The wheels that are being made as they are answered."""
     left = [
-        JobLeftOutOut(job=row.id, title=title, says=refusals.say(refused).says)
-        for row, title, refused in found.left_out
+        JobLeftOutOut(job=row.id, title=title, says=refusals.say(refused).says) for row, title, refused in day.left_out
     ]
     turns = [
-        JobTurnOut(job=t.job.id, title=t.title, changes=t.changes, source=t.source, chosen=t.chosen)
-        for t in found.turns
+        JobTurnOut(job=t.job.id, title=t.title, changes=t.changes, source=t.source, chosen=t.chosen) for t in day.turns
     ]
-    return JobsDayOut(says=found.says, sharing=found.sharing, turns=turns, left_out=left)
+    return JobsDayOut(says=day.says, sharing=day.sharing, turns=turns, left_out=left)

@@ -144,9 +144,9 @@ def post_task_done(task: Number, typed: TaskDoneIn, session: ToWrite) -> TaskOut
     """It is done, and how it came out: it goes into the log."""
     row = tasks.task(session, task)
     on = _machine_of(session, row)
-    ask = mounting(on, None).said(row.ask) if on is not None and typed.train else row.ask
-    said = WorkReport(ask=ask, **typed.model_dump())
-    entry = doing.add(session, on, replace(said, minutes=said.minutes or tasks.minutes_since(row)))
+    ask = mounting(on, None).spell(row.ask) if on is not None and typed.train else row.ask
+    report = WorkReport(ask=ask, **typed.model_dump())
+    entry = doing.add(session, on, replace(report, minutes=report.minutes or tasks.minutes_since(row)))
     tasks.finish(session, row, entry.id)
     return _one(session, row)
 

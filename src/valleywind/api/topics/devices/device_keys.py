@@ -48,8 +48,8 @@ async def get_device_keys(request: Request) -> DeviceKeysOut:
 def add_device_key(typed: DeviceKeyIn, request: Request) -> NewDeviceKeyOut:
     """A new key for one device."""
     devices: Devices = request.app.state.devices
-    key, said = devices.keys.add(typed.name)
-    return NewDeviceKeyOut(**_out(key).model_dump(), key=said)
+    key, secret = devices.keys.add(typed.name)
+    return NewDeviceKeyOut(**_out(key).model_dump(), key=secret)
 
 
 @router.delete("/{number}")

@@ -25,7 +25,7 @@ class DeviceOut(BaseModel):
     on: On | None = Field(description="Where an encoder sits")
     advances: bool = Field(description="It can advance a session")
     latest: str = Field(description="What it told last; empty for nothing", examples=["4.211 turns"])
-    said: str
+    message: str
     job: int | None = Field(description="Whose session it advances")
 
 
@@ -34,7 +34,7 @@ def _out(device: Device, units: Units) -> DeviceOut:
     return DeviceOut(
         number=device.number, sort=hello.sort, on=hello.on if hello.sort is Sort.ENCODER else None,
         advances=hello.sort in ADVANCES, name=hello.name,
-        latest=words.reading(hello, device.latest, units), said=device.said, job=device.job,
+        latest=words.reading(hello, device.latest, units), message=device.message, job=device.job,
     )  # fmt: skip
 
 

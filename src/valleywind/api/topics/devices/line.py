@@ -67,7 +67,7 @@ class Device:
     key: int | None = None
     leave: Callable[[], None] = lambda: None
     latest: Reading = None
-    said: str = ""
+    message: str = ""
     job: int | None = None
     follow: Follow | None = None
     watch: Watch | None = None
@@ -146,11 +146,11 @@ class Devices:
             if device.key == number:
                 device.leave()
 
-    def _welcome(self, said: Any, leave: Callable[[], None]) -> Device:
-        hello = read_hello(said)
+    def _welcome(self, line: Any, leave: Callable[[], None]) -> Device:
+        hello = read_hello(line)
         if len(self.connected) >= MOST_DEVICES:
             raise Refused("too_many_devices", "hello", len(self.connected), most=MOST_DEVICES)
-        key, lent = self.keys.find(said.get("key")), self.keys.take_back(said.get("key"))
+        key, lent = self.keys.find(line.get("key")), self.keys.take_back(line.get("key"))
         if self.asks_key and key is None and not lent:
             raise Refused("no_device_key", "key", None)
         device = Device(self._next, hello, key.number if key else None, leave)
@@ -187,8 +187,8 @@ class Devices:
     async def _came(self, device: Device, came: Came | None) -> None:
         if came is None:
             return
-        device.said = words.came(device.hello, came)
-        self.tell(device, came=came.value, said=device.said)
+        device.message = words.came(device.hello, came)
+        self.tell(device, came=came.value, message=device.message)
         if came is Came.ARRIVED:
             await self._done(device)
 
@@ -206,13 +206,13 @@ class Devices:
         except ShopFileError as error:
             self._not_done(device, shop_file.say(error.trouble, error.path, error.detail))
             return
-        device.said = words.RECORDED
+        device.message = words.RECORDED
         self.recording.events.tell(session=job, seen=len(stands.known))
         self._look_on(device, stands)
 
     def _not_done(self, device: Device, why: Said) -> None:
-        device.said = f"{why.says} {why.would_do}"
-        self.tell(device, said=device.said)
+        device.message = f"{why.says} {why.would_do}"
+        self.tell(device, message=device.message)
 
     def moved(self, job: int, stands: SessionNow, teller: object = None) -> None:
         """Something was recorded in a session: a device that follows it from another tooth is overtaken, one whose move
@@ -226,8 +226,8 @@ class Devices:
                 continue
             if device.since != here or stands.finished:
                 device.overtaken, device.follow, device.watch = True, None, None
-                device.said = words.OVERTAKEN
-                self.tell(device, said=device.said)
+                device.message = words.OVERTAKEN
+                self.tell(device, message=device.message)
                 continue
             device.follow = device.follow.again() if device.follow else None
             device.watch = device.watch.again() if device.watch else None
@@ -261,7 +261,7 @@ class Devices:
 
         Raises Refused `advances_nothing`, `no_session`, `no_moves`.
         """
-        device.job, device.follow, device.watch, device.said = None, None, None, ""
+        device.job, device.follow, device.watch, device.message = None, None, None, ""
         device.overtaken, device.moved = False, -math.inf
         if job is None:
             return

@@ -135,9 +135,9 @@ async def start_stand_in(wanted: StandInIn, request: Request) -> StandInOut:
 
 
 @router.post("/{name}/lines")
-async def say_lines(name: Name, said: LinesIn, request: Request) -> AnswersOut:
+async def say_lines(name: Name, lines: LinesIn, request: Request) -> AnswersOut:
     """Pass the lines of a stand-in on to the port. Without any line it is only said that the page is still there."""
-    return AnswersOut(answers=await _played(request).say(name, said.lines))
+    return AnswersOut(answers=await _played(request).say(name, lines.lines))
 
 
 @router.delete("/{name}")

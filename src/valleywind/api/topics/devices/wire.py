@@ -51,9 +51,9 @@ async def lines(reader: asyncio.StreamReader) -> AsyncIterator[bytes]:
             raise Refused("line_too_long", "line", len(rest), most=MOST_LINE)
 
 
-async def answer(writer: asyncio.StreamWriter, **said: object) -> None:
+async def answer(writer: asyncio.StreamWriter, **fields: object) -> None:
     """A line to the device. Raises ConnectionError where it does not take it."""
-    writer.write(json.dumps(said).encode() + b"\n")
+    writer.write(json.dumps(fields).encode() + b"\n")
     try:
         async with asyncio.timeout(_ANSWER):
             await writer.drain()
@@ -63,5 +63,5 @@ async def answer(writer: asyncio.StreamWriter, **said: object) -> None:
 
 async def refuse(writer: asyncio.StreamWriter, refused: Refused) -> None:
     """Answer why it was refused. Raises ConnectionError."""
-    said = refusals.say(refused)
-    await answer(writer, refused=f"{said.says} {said.would_do}")
+    refusal = refusals.say(refused)
+    await answer(writer, refused=f"{refusal.says} {refusal.would_do}")

@@ -128,12 +128,12 @@ def _disc_way(z: int, across: float, units: Units) -> WayOut:
     return _without_setting(plan.WayKind.DISC, None, words.disc_way(made, across, units), made.error())
 
 
-def _without_setting(kind: plan.WayKind, machine: MachineRow | None, said: words.WayText, error: float = 0) -> WayOut:
+def _without_setting(kind: plan.WayKind, machine: MachineRow | None, text: words.WayText, error: float = 0) -> WayOut:
     """A way in which nothing is set on a head."""
     return WayOut(
         kind=kind, number=0, machine=machine.slug if machine else None, machine_name=machine.name if machine else "",
-        head=words.KINDS[kind], text=said.text, exact=not error, accuracy=said.accuracy, error_deg=error, goes_on=True,
-        fit=said.fit, moves=said.moves, against=said.against, others=[], plate=None, gears=None,
+        head=words.KINDS[kind], text=text.text, exact=not error, accuracy=text.accuracy, error_deg=error, goes_on=True,
+        fit=text.fit, moves=text.moves, against=text.against, others=[], plate=None, gears=None,
     )  # fmt: skip
 
 
@@ -165,7 +165,7 @@ def get_dividing_chart(
     """How the counts from first on are had on one head, as far as one question goes."""
     on = on_machine(machines.machine(session, machine))
     counts = _stretch(first, last)
-    lines = in_part(counts, _AT_A_TIME, lambda some: [_line(*found) for found in _each_best(on, some)])
+    lines = in_part(counts, _AT_A_TIME, lambda some: [_line(*best) for best in _each_best(on, some)])
     after = counts[len(lines) :]
     return DividingChart(machine=on.row.name, lines=lines, next=after[0] if after else None)
 

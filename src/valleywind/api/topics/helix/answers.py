@@ -31,7 +31,7 @@ from valleywind.core.helix.plan import (
 from valleywind.core.helix.plate import LEAD
 from valleywind.core.helix.table import How, Point, View
 from valleywind.core.making.mill_setting import MillSetting, view_of
-from valleywind.core.teeth.said import spell_pitch
+from valleywind.core.teeth.ask_line import spell_pitch
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.planner import Order, Outcome
 from valleywind.core.units import spell

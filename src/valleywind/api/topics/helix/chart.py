@@ -24,7 +24,7 @@ from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_ma
 from valleywind.core.helix.plan import LeadSetUp
 from valleywind.core.helix.table import How, swing
 from valleywind.core.refusal import Refused
-from valleywind.core.teeth.said import read_pitch
+from valleywind.core.teeth.ask_line import read_pitch
 from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.standing import Standing

@@ -181,9 +181,9 @@ def get_helix_sheet(
     box, seen = at.drive.box, view_of(setting, wanted, at.mill)
     wheels = OnPaper(candidate.train, candidate.placement, box.family, box.quadrant, LEAD_SHAFTS.carrier.capitalize())
     drawn: list[OnPaper | View] = [wheels, seen] if seen else [wheels]
-    said = say(wanted)
-    mark = mark_of(request, station_path("mill", on.row.slug, said, train), number_of(session, on.row, said, train))
-    return set_up_sheet(written, drawn, f"{on.row.slug}-{said}", mark)
+    line = say(wanted)
+    mark = mark_of(request, station_path("mill", on.row.slug, line, train), number_of(session, on.row, line, train))
+    return set_up_sheet(written, drawn, f"{on.row.slug}-{line}", mark)
 
 
 class HelixSlipOut(BaseModel):

@@ -16,7 +16,7 @@ from valleywind.core.hobbing.ask import HobAsk, say
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, SetUp, SetUpKind, spell_trains
 from valleywind.core.hobbing.setting import BlankMaterial, hob_pitch_diameter, swivel, travel
-from valleywind.core.teeth.said import spell_pitch
+from valleywind.core.teeth.ask_line import spell_pitch
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import spell
 from valleywind.wording.hobbing import answers as words

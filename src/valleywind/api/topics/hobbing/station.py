@@ -194,9 +194,9 @@ def get_hob_sheet(
         OnPaper(part.train, part.placement, gearbox.family, gearbox.quadrant, BOXES[box].capitalize())
         for box, part, gearbox in boxes
     ]
-    said = say(wanted)
-    mark = mark_of(request, station_path("hobber", on.row.slug, said, train), number_of(session, on.row, said, train))
-    return set_up_sheet(written, drawn, f"{on.row.slug}-{said}", mark)
+    line = say(wanted)
+    mark = mark_of(request, station_path("hobber", on.row.slug, line, train), number_of(session, on.row, line, train))
+    return set_up_sheet(written, drawn, f"{on.row.slug}-{line}", mark)
 
 
 class HobSlipOut(BaseModel):

@@ -181,8 +181,8 @@ def use_machine_plate(machine: Slug, body: PlateUse, session: ToWrite) -> Machin
 @router.get("/{machine}/trains", dependencies=[LONG])
 def get_trains_of_plate(machine: Slug, session: InSession) -> list[LineTrainOut]:
     """For each line of a machine's plate the best train of the wheels held, beside the plate's own."""
-    found = plates.compared(machines.machine(session, machine))
-    return [LineTrainOut(number=one.number, train=one.train, says=one.says) for one in found]
+    comparisons = plates.compared(machines.machine(session, machine))
+    return [LineTrainOut(number=one.number, train=one.train, says=one.says) for one in comparisons]
 
 
 def _plate_out(kind: PlateKind, plate: Plate, row: MachineRow | None) -> MachinePlateOut:

@@ -47,8 +47,8 @@ def _field(words: Words) -> Any:
     """A field of a record in a request, after its one definition."""
     if words.tick:
         return bool, Field(False, description=words.label)
-    said = ", ".join(f"`{word}`" if word else "empty" for word, _ in words.options)
-    description = f"{words.label}: {said}" if said else words.label
+    choices = ", ".join(f"`{word}`" if word else "empty" for word, _ in words.options)
+    description = f"{words.label}: {choices}" if choices else words.label
     return (LongTyped if words.long else Typed), Field("", description=description, examples=[words.example])
 
 

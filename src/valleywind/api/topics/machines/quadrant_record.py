@@ -81,18 +81,18 @@ def preview(
         train = parse_train(tried.train) if tried.train.strip() else None
     except Refused as refused:
         return _preview([field_problem(refused)])
-    said = quadrant_state(facts)
+    state = quadrant_state(facts)
     # Without a pitch no train can be tried on it, but its measures are drawn.
     quadrant = facts.carrier(float(known.module) if known else 1.0 if train is None else None)
     if train is None:
         bare = draw_bare(quadrant, names, tried.swing_deg) if isinstance(quadrant, Quadrant) else None
-        return _preview([], bare).model_copy(update={"known": said})
+        return _preview([], bare).model_copy(update={"known": state})
     wheels = known or UNKNOWN_FAMILY
     placement = lay_out([train], wheels, quadrant)[0].placement
     # Which way the shafts turn is no part of this record.
     scene = Scene(wheels, quadrant, names, units, None, pitch_known=known is not None)
     return PreviewOut(
-        problems=[], known=said, outlines=outlines(set(train.teeth), wheels),
+        problems=[], known=state, outlines=outlines(set(train.teeth), wheels),
         drawing=draw_train(train, placement, scene),
         train_text=trains.trial_text(train, placement, quadrant, names, units), train_fits=placement.fits,
     )  # fmt: skip

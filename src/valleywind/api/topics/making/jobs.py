@@ -96,7 +96,7 @@ def get_jobs(session: InSession) -> list[JobLine]:
 class MadeBefore(JobLine):
     """A wheel of the same count that was made before, or is being made."""
 
-    found: list[FactOut] = Field(description="What was found at its steps")
+    figures: list[FactOut] = Field(description="What was found at its steps")
     divided: str = Field(description="How it was divided; empty where no session was begun")
     last_gap: str = Field(description="What its last gap told; empty where it was not compared")
 
@@ -115,14 +115,14 @@ def get_jobs_before(
 def _made_before(row: JobRow, session: Session, units: Units) -> MadeBefore:
     cutting = cut_there.cutting_of(session, row.id)
     plan = plan_of(cutting) if cutting else None
-    found = [
+    facts = [
         FactOut(label=words.TITLES.get(step, step), text=one.figure)
         for step, one in kept.figures(session, row.id).items() if one.figure
     ]  # fmt: skip
     divided = (plan.divides or session_words.divided(plan.places, plan.head)) if plan else ""
     gap = log.last_gap_of(session, row)
     return MadeBefore(
-        **dict(line_of(row, session)), found=found, divided=divided,
+        **dict(line_of(row, session)), figures=facts, divided=divided,
         last_gap=session_words.gap_kept(gap.about, units) if gap else "",
     )  # fmt: skip
 
@@ -145,8 +145,8 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
         )
     if family is None:
         raise Refused("no_pitch", "ask", wanted.ask)
-    said = wheel.machine or name
-    machine = next((m.slug for m in machines.every(session) if m.name.lower() == said.lower()), "")
+    owner = wheel.machine or name
+    machine = next((m.slug for m in machines.every(session) if m.name.lower() == owner.lower()), "")
     row = kept.add(session, wheel.teeth, family, Choices().spelled(), machine, family_id, again=wanted.again)
     check_bore(job_of(row, session).sizes)
     return job_out(row, session, units)
@@ -218,7 +218,7 @@ def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Uni
     return job_out(row, session, units, changed)
 
 
-class FoundIn(BaseModel):
+class StepFigureIn(BaseModel):
     step: Annotated[str, Field(max_length=40)]
     figure: Chosen = ""
     done: bool = True
@@ -228,7 +228,7 @@ class FoundIn(BaseModel):
 
 
 @router.put("/{job}/found")
-def put_found(job: Number, entry: FoundIn, session: ToAdd, units: InUnits = Units.MM) -> JobOut:
+def put_step_figure(job: Number, entry: StepFigureIn, session: ToAdd, units: InUnits = Units.MM) -> JobOut:
     """Add what was found at a step, and that it is done. Later steps follow; what stood there before is kept."""
     row = kept.job(session, job)
     step = _step(entry.step, row, session)
@@ -353,6 +353,6 @@ def keep_last_gap(
 ) -> LastGapOut:
     """The same, kept in the log."""
     row = kept.job(session, job)
-    found = _last_gap(row, session, measured, off, units)
-    log.note_last_gap(session, row, found.size - found.of.planned_gap, found.spread, next(iter(found.slips), None))
-    return found.answer(units)
+    gap = _last_gap(row, session, measured, off, units)
+    log.note_last_gap(session, row, gap.size - gap.of.planned_gap, gap.spread, next(iter(gap.slips), None))
+    return gap.answer(units)

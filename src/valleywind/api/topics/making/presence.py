@@ -16,7 +16,9 @@ router = APIRouter(prefix="/presence", tags=["jobs"], responses=RESPONSES)
 
 class PresenceIn(BaseModel):
     page: str = Field(description="A key that the page made for itself", pattern=r"^[0-9a-f]{32}$")
-    said: int = Field(0, description="How many things the page said before this", ge=0, le=2**53)
+    number: int = Field(
+        0, description="Its place among what the page says: later ones have a larger one", ge=0, le=2**53
+    )
     session: int | None = Field(description="Whose session it shows: a job’s number; null for none", ge=1, le=2**53)
 
 
@@ -36,7 +38,7 @@ async def say_present(typed: PresenceIn, request: Request) -> list[PresentOut]:
     guest, address = guest_of(request), address_of(request)
     who = guest.key if guest else address
     if typed.session is None:
-        presence.gone(typed.page, who, typed.said)
+        presence.gone(typed.page, who, typed.number)
         return []
     name = guest.name if guest else words.HOST if address in LOOPBACK else address
     return [
@@ -45,5 +47,5 @@ async def say_present(typed: PresenceIn, request: Request) -> list[PresentOut]:
             same_device=one.who == who,
             since=datetime.fromtimestamp(one.since, UTC).isoformat(timespec="seconds"),
         )
-        for one in presence.here(typed.page, typed.session, name, who, typed.said)
+        for one in presence.here(typed.page, typed.session, name, who, typed.number)
     ]

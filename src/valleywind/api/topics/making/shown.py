@@ -74,7 +74,7 @@ class EarlierOut(BaseModel):
     at: str
 
 
-class FoundOut(BaseModel):
+class StepResultOut(BaseModel):
     figure: str = Field(description="As typed")
     text: str | None = Field(description="What it means, and what it changes")
     at: str
@@ -92,7 +92,7 @@ class JobStepOut(BaseModel):
     figure: str = Field(description="What to hit; empty for none")
     caution: str | None
     asks: Literal["diameter", "width", "runout", "span"] | None
-    found: FoundOut | None
+    result: StepResultOut | None
 
 
 class SideOut(BaseModel):
@@ -218,7 +218,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         ],
         remarks=job_words.remarks(made, is_standard(made.family.pitch), units),
         cutter=wheel_words.held_text(held[0]) if held else job_words.NO_CUTTER,
-        next_step=next((s.code for s in shown if not (s.found and s.found.done)), None),
+        next_step=next((s.code for s in shown if not (s.result and s.result.done)), None),
         version=version,
     )  # fmt: skip
 
@@ -230,8 +230,8 @@ def facts_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Jo
         way = divides(row, session)
         text, name, kind = way.text, way.by.on.row.name if way.by else "", way.by.on.row.kind if way.by else ""
     except Refused as refused:
-        said = refusals.say(refused)
-        text = f"{said.says} {said.would_do.removesuffix('.')}"
+        refusal = refusals.say(refused)
+        text = f"{refusal.says} {refusal.would_do.removesuffix('.')}"
     lead = kept.lead_of(row)
     texts = (
         lead_texts(lead, made.across, made.face * made.how_many, session, units)
@@ -251,8 +251,8 @@ def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:
         if donor := chosen_donor(row, made, session):
             return f"**{donor_name(donor.held.record, session)}**: {store_words.donor_text(donor, units)}"
     except Refused as refused:
-        said = refusals.say(refused)
-        return f"{said.says} {said.would_do}"
+        refusal = refusals.say(refused)
+        return f"{refusal.says} {refusal.would_do}"
     return ""
 
 
@@ -269,16 +269,16 @@ def donor_name(number: int, session: Session) -> str:
 
 
 def _step(step: Step, made: Job, one: FoundFigure | None, facts: words.JobFacts, units: Units) -> JobStepOut:
-    text, found = words.text(step, made, facts, units), None
+    text, reading = words.text(step, made, facts, units), None
     if one is not None:
-        found = FoundOut(
+        reading = StepResultOut(
             figure=one.figure, text=job_words.found_text(step, made, units), at=one.at, done=one.done,
-            out=step.code in made.found and not in_tolerance(step, made.found[step.code]), accepted=one.accepted,
+            out=step.code in made.figures and not in_tolerance(step, made.figures[step.code]), accepted=one.accepted,
             earlier=[EarlierOut(figure=figure, at=at) for figure, at in one.earlier],
         )  # fmt: skip
     return JobStepOut(
         code=step.code, title=text.title, do=text.do, why=text.why, figure=text.figure, caution=text.caution,
-        asks=step.asks.value if step.asks else None, found=found,
+        asks=step.asks.value if step.asks else None, result=reading,
     )  # fmt: skip
 
 

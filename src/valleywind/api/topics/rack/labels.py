@@ -55,17 +55,17 @@ def _label_fields(
 ) -> list[tuple[str, list[str], str]]:
     """What stands on each label, and the page that it is of."""
     names = {row.id: row.name for row in machines.every(session)}
-    said = []
+    fields = []
     for number in wheels:
         row = rack.wheel(session, number)
         family = machines.family(row.family) if row.family else None
         lines = words.of_wheel(family, row.family.name if row.family else "", names.get(row.machine_id or 0, ""))
-        said.append((str(row.teeth), lines, f"/rack?wheel={number}"))
+        fields.append((str(row.teeth), lines, f"/rack?wheel={number}"))
     for number in cutters:
         kept = stores.cutter_row(session, number)
         head, lines = words.of_cutter(stores.cutter(kept), kept.place)
-        said.append((head, lines, f"/rack/stores?cutter={number}"))
+        fields.append((head, lines, f"/rack/stores?cutter={number}"))
     for place in places:
         held = [(row.teeth, row.count) for row in rack.briefly(session) if row.place == place and row.count]
-        said.append((place, words.of_box(held), f"/rack?{urlencode({'text': place})}"))
-    return said
+        fields.append((place, words.of_box(held), f"/rack?{urlencode({'text': place})}"))
+    return fields

@@ -99,10 +99,10 @@ def count_in_photo(
     at, on_rim = point(x, y), point(rim_x, rim_y)
     rim = float(np.hypot(on_rim[0] - at[0], on_rim[1] - at[1])) if at and on_rim else None
     shown = WheelPoints(at, rim, point(tooth_x, tooth_y)) if at else None
-    found, measured = count_photo(seen.brightness, lengths, shown)
+    result, measured = count_photo(seen.brightness, lengths, shown)
     return PhotoCountOut(
         wheels=[_wheel(one, seen, units) for one in measured],
-        says=words.says(found, [one.sizes for one in measured], lengths.any_given),
+        says=words.says(result, [one.sizes for one in measured], lengths.any_given),
     )
 
 
@@ -121,15 +121,15 @@ def add_photographed_wheel(
     entries = parse_pile(wheels)
     readings: dict[str, Any] = {}
     if tip_diameter.strip():
-        said = ReadingsIn(
+        sizes = ReadingsIn(
             teeth=str(entries[0].teeth),
             tip_diameter=tip_diameter,
             tip_method=TipMethod.TRUE,
             tip_off=tip_off,
             bore=bore,
         )
-        measures_of(said)
-        readings = said.model_dump(mode="json")
+        measures_of(sizes)
+        readings = sizes.model_dump(mode="json")
     shared = {"family_id": rack.family(session, family) and family}
     return done(rack.add_photographed(session, entries, shared, photos.keep(session, photo), readings))
 

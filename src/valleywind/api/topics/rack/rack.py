@@ -191,8 +191,8 @@ def get_rack(
     if by is not SortedBy.FAMILY:
         key = _sorted_by(by, {w.machine_id: why[w.family_id, w.machine_id][0] for w in every})
         # What says nothing stands last either way.
-        said, silent = [w for w in answering if key(w) != ""], [w for w in answering if key(w) == ""]
-        answering = sorted(said, key=key, reverse=down) + silent
+        filled, empty = [w for w in answering if key(w) != ""], [w for w in answering if key(w) == ""]
+        answering = sorted(filled, key=key, reverse=down) + empty
     shown = rack.in_full(session, answering[begin : begin + most])
     return RackOut(
         families=_families(session, every),
@@ -219,11 +219,11 @@ def _sorted_by(by: SortedBy, owners: dict[int | None, str]) -> Callable[[rack.Br
 
 
 def _standing_out(every: Iterable[rack.Brief], why: Why) -> list[StandingOut]:
-    found: dict[str, list[rack.Brief]] = defaultdict(list)
+    briefs: dict[str, list[rack.Brief]] = defaultdict(list)
     for wheel in every:
         stray = why[wheel.family_id, wheel.machine_id][1]
         if wheel.count and (stray or wheel.condition != Condition.GOOD):
-            found[stray or wheel.condition].append(wheel)
+            briefs[stray or wheel.condition].append(wheel)
     return [
         StandingOut(
             why=reason,
@@ -231,7 +231,7 @@ def _standing_out(every: Iterable[rack.Brief], why: Why) -> list[StandingOut]:
             teeth=[w.teeth for w in wheels[:_TEETH_TOLD]],
             ids=[w.id for w in wheels[:_LONGEST_PAGE]],
         )
-        for reason, wheels in found.items()
+        for reason, wheels in briefs.items()
     ]
 
 
@@ -240,11 +240,11 @@ def _why_stray(session: Session, wheels: Iterable[rack.Brief]) -> Why:
     does."""
     families = {row.id: row for row in rack.families(session)}
     every = {row.id: row for row in machines.every(session)}
-    said = {}
+    why = {}
     for kind in {(w.family_id, w.machine_id) for w in wheels}:
         family, machine = families.get(kind[0] or 0), every.get(kind[1] or 0)
-        said[kind] = (machine.name if machine else "", _stray(family, machine) or "")
-    return said
+        why[kind] = (machine.name if machine else "", _stray(family, machine) or "")
+    return why
 
 
 def _answers(wheel: rack.Brief, sought: list[str], *more: str) -> bool:
@@ -327,10 +327,10 @@ def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
     """Add a family of wheels: what they share."""
 
     def size(text: str, field: str) -> Fraction:
-        found = parse_length(text, field=field).mm if text.strip() else Fraction(0)
-        if found > _LARGEST_SIZE:
+        length = parse_length(text, field=field).mm if text.strip() else Fraction(0)
+        if length > _LARGEST_SIZE:
             raise Refused("size_out_of_range", field, text, most=_LARGEST_SIZE)
-        return found
+        return length
 
     wanted = WheelFamily(
         family.name.strip(),

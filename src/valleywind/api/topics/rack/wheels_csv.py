@@ -100,7 +100,7 @@ def _as_record(wheel: rack_csv.CsvWheel, families: dict[str, int], owners: dict[
 def _csv_line(line: rack_csv.CsvLine) -> CsvLineOut:
     if line.refused is None:
         return CsvLineOut(number=line.number, cells=dict(line.cells), problem=None)
-    said = field_problem(line.refused)
+    problem = field_problem(line.refused)
     return CsvLineOut(
-        number=line.number, cells=dict(line.cells), problem=f"{line.refused.field}: {said.says} {said.would_do}"
+        number=line.number, cells=dict(line.cells), problem=f"{line.refused.field}: {problem.says} {problem.would_do}"
     )

@@ -102,8 +102,8 @@ def get_book(machine: Slug, session: InSession, units: InUnits = Units.MM) -> Bo
     """What the log says of one machine."""
     row = machines.machine(session, machine)
     used = log.set_up_uses(session, row)
-    read, said = book.readings(session, row)
-    screw = row.lathe is not None and said is not None and said.says
+    read, lead = book.readings(session, row)
+    screw = row.lathe is not None and lead is not None and lead.says
     return BookOut(
         machine=row.name,
         set_ups=[
@@ -118,10 +118,10 @@ def get_book(machine: Slug, session: InSession, units: InUnits = Units.MM) -> Bo
             )
             for one in read
         ],
-        says=words.readings_text(said, len(read), sum(one.left_out for one in read)),
-        ppm=said.relative * 1e6 if said else None,
-        off_ppm=said.off * 1e6 if said else None,
-        screw=f"{spell(book.measured_screw(row, said))} mm" if screw and said else None,
+        says=words.readings_text(lead, len(read), sum(one.left_out for one in read)),
+        ppm=lead.relative * 1e6 if lead else None,
+        off_ppm=lead.off * 1e6 if lead else None,
+        screw=f"{spell(book.measured_screw(row, lead))} mm" if screw and lead else None,
     )  # fmt: skip
 
 

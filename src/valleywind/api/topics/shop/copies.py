@@ -98,7 +98,7 @@ def get_copy_file(name: Name, request: Request) -> FileResponse:
 
 
 @router.post("/{name}/restore")
-async def restore_copy(name: Name, said: PutBackIn, request: Request) -> CopiesOut:  # noqa: ARG001
+async def restore_copy(name: Name, body: PutBackIn, request: Request) -> CopiesOut:  # noqa: ARG001
     """Put a copy in the place of the shop. What was there is kept as a copy; every page is loaded anew."""
     async with request.app.state.turns.writing:
         await run_in_threadpool(_copies(request).put_back, name)

@@ -22,7 +22,7 @@ class ThingOut(FromCore):
 
 
 class FindingOut(FromCore):
-    found: list[ThingOut] = Field(description="The first six of each sort")
+    things: list[ThingOut] = Field(description="The first six of each sort")
     more: int = Field(description="How many answer beside them")
 
 

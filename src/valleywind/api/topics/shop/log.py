@@ -181,9 +181,9 @@ IsWanted = Annotated[LogFilter, Depends(_filter)]
 @router.get("")
 def get_shop_log(wanted: IsWanted, session: InSession, units: InUnits = Units.MM) -> list[LogEntryOut]:
     """Entries of the log, the newest first, up to 100."""
-    found = log.entries(session, wanted, _MOST_AT_ONCE)
+    entries = log.entries(session, wanted, _MOST_AT_ONCE)
     there = machines_there(session)
-    return [entry_out(entry, there, units) for entry in found]
+    return [entry_out(entry, there, units) for entry in entries]
 
 
 @router.get("/last")
@@ -195,10 +195,10 @@ def get_last_time(
 ) -> LastTimeOut:
     """What was put on, measured and done for this ask last time, and what was changed since."""
     row = machines.machine(session, machine)
-    found = log.last_time(session, row, ask)
-    with_train = next((entry.row for entry in found if entry.row.train), None)
+    entries = log.last_time(session, row, ask)
+    with_train = next((entry.row for entry in entries if entry.row.train), None)
     return LastTimeOut(
-        entries=[entry_out(entry, {row.id: row}, units) for entry in found],
+        entries=[entry_out(entry, {row.id: row}, units) for entry in entries],
         as_then=_as_then(session, row, with_train, units) if with_train else None,
     )
 
@@ -232,18 +232,20 @@ def get_shop_log_pdf(wanted: IsWanted, session: InSession, units: InUnits = Unit
     """The log on paper, the newest first, up to 2000 entries."""
     from valleywind.formats.log_pdf import LogLine, log_pdf  # loaded when one is first asked for
 
-    found = log.entries(session, wanted, _MOST_ON_PAPER)
+    entries = log.entries(session, wanted, _MOST_ON_PAPER)
     lines = [
         LogLine(
             words.day(e.row.at), words.time(e.row.at),
             f"{words.sentence(e.row, units)}{f' {e.row.by}' if e.row.by else ''}",
             words.why_struck(e.corrected) if e.corrected else "",
         )
-        for e in found
+        for e in entries
     ]  # fmt: skip
     title = words.title(wanted.machine.name if wanted.machine else "")
-    rest = log.how_many(session, wanted) - len(found)
-    return attached(log_pdf(title, words.range_text(wanted.since, wanted.until, len(found), rest), lines), "pdf", title)
+    rest = log.how_many(session, wanted) - len(entries)
+    return attached(
+        log_pdf(title, words.range_text(wanted.since, wanted.until, len(entries), rest), lines), "pdf", title
+    )
 
 
 @router.post("/photos", status_code=201, dependencies=[LONG])

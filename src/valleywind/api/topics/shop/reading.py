@@ -9,7 +9,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import FromCore
 from valleywind.api.problems import RESPONSES
 from valleywind.app.reading import read_line
-from valleywind.core.teeth.said import Station
+from valleywind.core.teeth.ask_line import Station
 from valleywind.wording.numbers import Units
 
 router = APIRouter(prefix="/reading", tags=["ask line"], responses=RESPONSES)

@@ -137,7 +137,7 @@ def look_at_file(
 
 
 @router.post("/import")
-def take_file_in(said: TakeInIn, request: Request, session: ToWrite) -> TakenOut:
+def take_file_in(body: TakeInIn, request: Request, session: ToWrite) -> TakenOut:
     """Take in a file that was looked at, as one change."""
-    theirs, photos = _waiting(request).take(said.token)
-    return TakenOut(text=words.import_text(file_import.take_in(session, theirs, photos, said.choices)))
+    theirs, photos = _waiting(request).take(body.token)
+    return TakenOut(text=words.import_text(file_import.take_in(session, theirs, photos, body.choices)))

@@ -108,7 +108,7 @@ class TextsOut(BaseModel):
 class WheelRequest:
     """A wheel as asked for. family_id is None where its pitch stands in the ask."""
 
-    found: Sizes
+    sizes: Sizes
     family_id: int | None
     machine: str
     hub: Fraction
@@ -119,11 +119,11 @@ class WheelRequest:
     @property
     def form(self) -> FormError | None:
         """Of the held cutter that serves, else of one of a set of eight; None where neither cuts so few teeth."""
-        best, usual = next(iter(self.cutters), None), range_of_eight(self.found.teeth)
+        best, usual = next(iter(self.cutters), None), range_of_eight(self.sizes.teeth)
         if best is None and usual is None:
             return None
         true_for = best.lowest if best else usual[0] if usual else 0
-        return form_error(self.found.teeth, true_for, self.found.family, self.found.depth)
+        return form_error(self.sizes.teeth, true_for, self.sizes.family, self.sizes.depth)
 
 
 def wanted(
@@ -187,7 +187,7 @@ def _ends(session: InSession, number: int | None) -> list[int]:
 @router.get("/sizes")
 def get_sizes(wheel: ForWheel, units: InUnits = Units.MM) -> WheelSizesOut:
     """Everything needed before metal is cut."""
-    sized = wheel.found
+    sized = wheel.sizes
     family, form = sized.family, wheel.form
     schools = depths(family, wheel.cutters[0].depth if wheel.cutters else Fraction(0))
     groups = _groups(wheel, units)
@@ -235,7 +235,7 @@ def _form(form: FormError, units: Units) -> FormOut:
 
 
 def _groups(wheel: WheelRequest, units: Units) -> list[tuple[str, list[words.NamedFigure]]]:
-    sized = wheel.found
+    sized = wheel.sizes
     groups = [
         ("The blank", words.blank_lines(sized, wheel.hub, wheel.material, units)),
         ("The cutter", words.cutter_lines(sized, wheel.cutters, wheel.form, units)),
@@ -269,7 +269,7 @@ def get_plunge(
     division = mm(dial, "dial")
     if division is not None and division <= 0:
         raise Refused("not_positive", "dial", dial)
-    plunge = correction.plunge(wheel.found, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
+    plunge = correction.plunge(wheel.sizes, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
     return TextsOut(texts=words.plunge_texts(plunge, division, units))
 
 
@@ -280,7 +280,7 @@ def get_runout(
     units: InUnits = Units.MM,
 ) -> TextsOut:
     """What a runout of blank or arbor does to the mesh."""
-    family = wheel.found.family
+    family = wheel.sizes.family
     total = float(parse_offset(reading, units.bare, "reading").mm)
     verdict = correction.runout(total, float(family.module), float(family.pressure_angle))
     return TextsOut(texts=[words.runout_text(verdict, units)])
@@ -305,6 +305,6 @@ def get_wheel_pdf(wheel: ForWheel, units: InUnits = Units.MM) -> Response:
 
 
 def _file(wheel: WheelRequest, kind: Kind, table: list[tuple[str, str]] | None = None) -> Response:
-    sized = wheel.found
+    sized = wheel.sizes
     picture = wheel_picture(sized, words.title(sized.teeth, sized.family, wheel.machine))
     return drawing_response(picture, f"wheel-{sized.teeth}", kind, table or [])

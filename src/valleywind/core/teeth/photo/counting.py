@@ -156,27 +156,27 @@ def _flat(picture: Picture) -> bool:
 def _fits(picture: Picture, some: list[Middle], shown: WheelPoints | None) -> list[Fit]:
     """The wheels about these middles: square to them first; where no wheel is clear, at a tilt about the first ones."""
     rim, tooth = (shown.rim, shown.tooth) if shown else (None, None)
-    found: list[Fit] = []
+    fits: list[Fit] = []
     for middle in some:
         checkpoint()
-        if found and middle.votes < _FEW_VOTES * some[0].votes:
+        if fits and middle.votes < _FEW_VOTES * some[0].votes:
             break
-        if any(_within(middle, fit) for fit in found):
+        if any(_within(middle, fit) for fit in fits):
             continue
         square = _within_rim(rings(picture, Plane(np.array([middle.x, middle.y]))), rim)
         fit = _best_of(picture, square, _TRIED, 2, tooth)
-        if fit is not None and fit.worth >= _WHEEL and len(found) < MOST_WHEELS:
-            found.append(fit)
-    if any(_clear(fit) for fit in found):
-        return found
+        if fit is not None and fit.worth >= _WHEEL and len(fits) < MOST_WHEELS:
+            fits.append(fit)
+    if any(_clear(fit) for fit in fits):
+        return fits
     tilted = [_about(picture, middle, rim, tooth) for middle in some[:2] if middle.votes >= _AS_MANY * some[0].votes]
     for other in tilted:
         if other is None or not _is_wheel(other):
             continue
-        there = [fit for fit in found if np.hypot(*(fit.plane.centre - other.plane.centre)) < fit.radius]
+        there = [fit for fit in fits if np.hypot(*(fit.plane.centre - other.plane.centre)) < fit.radius]
         if all(other.worth > fit.worth for fit in there):
-            found = [fit for fit in found if not any(fit is one for one in there)] + [other]
-    return found
+            fits = [fit for fit in fits if not any(fit is one for one in there)] + [other]
+    return fits
 
 
 def _within(middle: Middle, fit: Fit) -> bool:
@@ -214,13 +214,13 @@ def _best_of(picture: Picture, some: Sequence[Ring], tried: int, most: int, toot
         checkpoint()
         even = evened(picture, ring)
         if even.radius > 0 and 2 * np.pi * even.radius / even.teeth >= FEWEST_PIXELS:
-            found = guesses(picture, even)
-            worth = found[0].worth - _CHANCE / np.sqrt(even.teeth)
+            near = guesses(picture, even)
+            worth = near[0].worth - _CHANCE / np.sqrt(even.teeth)
             if worth >= _LIKELY:
-                likely.append((worth, even, found))
+                likely.append((worth, even, near))
     fits: list[Fit] = []
-    for _, ring, found in sorted(likely, key=lambda one: -one[0])[:most]:
-        fits.append(fitted(picture, ring, found[:5], tooth))
+    for _, ring, near in sorted(likely, key=lambda one: -one[0])[:most]:
+        fits.append(fitted(picture, ring, near[:5], tooth))
         if fits[-1].worth >= _SURE:
             break
     return max(fits, key=lambda fit: fit.worth - _CHANCE / np.sqrt(fit.teeth), default=None)

@@ -88,16 +88,16 @@ def guesses(picture: Picture, ring: Ring) -> list[Guess]:
     shown = toothness(band(picture, ring.plane, ring.radius, ring.teeth, around), ring.radius)
     wave = shown.wave.reshape(_COARSE, -1).mean(1).astype(np.complex64)
     sure = max(float(shown.sure.mean()) * _COARSE, 1e-6)
-    found = []
+    tries = []
     spans = [more for more in range(-_SPAN, _SPAN + 1) if ring.teeth + more >= FEWEST]
     turned = wave[:, None] * np.exp(-1j * np.outer(_ANGLES, spans)).astype(np.complex64)
     worths = np.abs(_UNDO @ turned) / sure - _TAKEN[:, None]
     for more, worth in zip(spans, worths.T, strict=True):
         for _ in range(2):
             best = int(np.argmax(worth))
-            found.append(Guess(float(worth[best]), ring.teeth + more, _SHIFTS[best]))
+            tries.append(Guess(float(worth[best]), ring.teeth + more, _SHIFTS[best]))
             worth = np.where(((_SHIFTS - _SHIFTS[best]) ** 2).sum(1) < 1.5, -1, worth)
-    return sorted(found, key=lambda guess: -guess.worth)
+    return sorted(tries, key=lambda guess: -guess.worth)
 
 
 def _around(teeth: int) -> int:
@@ -154,10 +154,10 @@ def _beside(picture: Picture, fit: Fit) -> list[Fit]:
     """The counts next to this one, and this one anew, fitted from its plane on: so a tooth comes back that was lost
     where few are seen."""
     ring = Ring(fit.plane, fit.radius, fit.teeth, fit.worth)
-    found: dict[int, Guess] = {}
+    best: dict[int, Guess] = {}
     for guess in guesses(picture, ring):
-        found.setdefault(guess.teeth, guess)
-    return [_fit(picture, ring, found[n]) for n in range(fit.teeth - 2, fit.teeth + 3) if n in found]
+        best.setdefault(guess.teeth, guess)
+    return [_fit(picture, ring, best[n]) for n in range(fit.teeth - 2, fit.teeth + 3) if n in best]
 
 
 def _fit(picture: Picture, ring: Ring, guess: Guess) -> Fit:
@@ -205,17 +205,17 @@ def _phases(shown: Toothness) -> Array:
     """How the phase goes to and fro round the ring, once and twice, radians: what lies far off counts less."""
     angles = np.arange(len(shown.wave)) * (2 * np.pi / len(shown.wave))
     base = np.concatenate([np.ones((1, len(angles))), _waves(angles)]).T
-    found = np.zeros(5)
-    found[0] = np.angle(shown.wave.sum())
+    terms = np.zeros(5)
+    terms[0] = np.angle(shown.wave.sum())
     hold = np.diag([1e-6, 1.0, 1, 1, 1]) * len(angles) * 0.004
     for _ in range(15):
-        rest = np.angle(shown.wave * np.exp(-1j * (base @ found)) + 1e-15)
+        rest = np.angle(shown.wave * np.exp(-1j * (base @ terms)) + 1e-15)
         weight = shown.sure * np.exp(-((rest / 1.3) ** 2))
         step = np.linalg.solve(base.T @ (base * weight[:, None]) + hold, base.T @ (weight * rest))
-        found = found + step
+        terms = terms + step
         if np.abs(step).max() < 1e-3:
             break
-    return found[1:]
+    return terms[1:]
 
 
 def _radii(of: Band) -> Array:
@@ -226,10 +226,10 @@ def _radii(of: Band) -> Array:
     weight = np.minimum(most / (np.median(most) + 1e-9), 1)
     angles = (np.arange(_SECTORS) + 0.5) * (2 * np.pi / _SECTORS)
     base = np.concatenate([np.ones((1, _SECTORS)), _waves(angles)]).T
-    counts, found = weight.copy(), np.zeros(5)
+    counts, terms = weight.copy(), np.zeros(5)
     for _ in range(4):
-        found = np.linalg.solve(base.T @ (base * counts[:, None]) + 1e-6 * np.eye(5), base.T @ (counts * lies))
-        rest = lies - base @ found
+        terms = np.linalg.solve(base.T @ (base * counts[:, None]) + 1e-6 * np.eye(5), base.T @ (counts * lies))
+        rest = lies - base @ terms
         usual = np.median(np.abs(rest)) + 0.3
         counts = weight * np.exp(-((rest / (3 * usual)) ** 2))
-    return found
+    return terms

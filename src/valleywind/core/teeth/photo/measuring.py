@@ -162,15 +162,15 @@ def _round(angles: Array, radii: Array, steep: Array) -> float:
     """The mean radius of an edge that goes to and fro round the ring, once and twice; what lies apart counts less."""
     base = np.stack([np.ones_like(angles), np.cos(angles), np.sin(angles), np.cos(2 * angles), np.sin(2 * angles)], 1)
     weight = np.minimum(steep / (np.median(steep) + 1e-9), 1)
-    counts, found = weight.copy(), np.zeros(5)
+    counts, terms = weight.copy(), np.zeros(5)
     hold = np.diag([1e-9, 1.0, 1, 1, 1]) * 0.02 * max(float(weight.sum()), 1e-9)
-    found[0] = float(np.median(radii))
+    terms[0] = float(np.median(radii))
     for _ in range(8):
-        rest = radii - base @ found
+        rest = radii - base @ terms
         usual = np.median(np.abs(rest)) + 0.2
         counts = weight * np.exp(-((rest / (2.5 * usual)) ** 2))
-        found = found + np.linalg.solve(base.T @ (base * counts[:, None]) + hold, base.T @ (counts * rest))
-    return float(found[0])
+        terms = terms + np.linalg.solve(base.T @ (base * counts[:, None]) + hold, base.T @ (counts * rest))
+    return float(terms[0])
 
 
 def _peak(at: Array, height: Array) -> float:

@@ -53,11 +53,11 @@ def middles(picture: Picture, most: int) -> list[Middle]:
 
 def _peaks(votes: Picture, most: int) -> list[Middle]:
     down, right = np.mgrid[: votes.shape[0], : votes.shape[1]]
-    left, size, found = votes.copy(), _CELL * _HALF, []
+    left, size, middles = votes.copy(), _CELL * _HALF, []
     for _ in range(most):
         row, column = np.unravel_index(int(np.argmax(left)), left.shape)
         if left[row, column] <= 0:
             break
-        found.append(Middle((float(column) + 0.5) * size, (float(row) + 0.5) * size, float(left[row, column])))
+        middles.append(Middle((float(column) + 0.5) * size, (float(row) + 0.5) * size, float(left[row, column])))
         left[(right - column) ** 2 + (down - row) ** 2 < (_APART / size) ** 2] = -1
-    return found
+    return middles

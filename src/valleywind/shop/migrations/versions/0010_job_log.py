@@ -21,11 +21,11 @@ def upgrade() -> None:
         sa.Column("about", sa.JSON, nullable=False),
     )
     known = op.get_bind().execute(sa.text("SELECT id, begun, typed, found, done FROM job")).all()
-    for number, begun, typed, found, done in known:
+    for number, begun, typed, figures, done in known:
         happened = [(begun, "chosen", {"typed": json.loads(typed)})]
         happened += sorted(
             (one["at"], "found", {"step": step, "figure": one["figure"], "done": one["done"]})
-            for step, one in json.loads(found).items()
+            for step, one in json.loads(figures).items()
         )
         happened += [(done, "in_rack", {})] if done else []
         for place, (at, kind, about) in enumerate(happened):

@@ -106,34 +106,34 @@ STUB = Fraction(4, 5)
 
 
 @dataclass(frozen=True)
-class SaidTeeth:
+class TeethPitch:
     """The pitch of teeth as said, and their addendum in modules: less than 1 for stub teeth."""
 
     pitch: Pitch
     addendum: Fraction = Fraction(1)
 
 
-def take_teeth(line: Line[M], meant: M | None) -> SaidTeeth | None:
+def take_teeth(line: Line[M], meant: M | None) -> TeethPitch | None:
     """Pitch and stub teeth out of a line: `m2`, `2 module`, `dp 12`, `12 DP`, `dp12 stub`, `dp 8/10`; None where it has
     none. A count may stand before or behind: `24 dp 12`, `20 dp 57`. Raises Refused `said_twice`, `stub_without_pitch`,
     `not_a_stub_pair`."""
     stub = line.once("stub(?:bed)?(?:\\s+teeth)?", meant) is not None
     if pair := _stub_pair(line, meant):
         return pair
-    said: Pitch | None = None
+    pitch: Pitch | None = None
     for system, words in _SYSTEM_WORDS:
         while (figure := _figure_of(line, system, words, meant)) is not None:
-            if said is not None:
-                raise Refused("said_twice", "ask", spell_pitch(Pitch(system, figure)), first=spell_pitch(said))
-            said = Pitch(system, figure)
-    if said is None:
+            if pitch is not None:
+                raise Refused("said_twice", "ask", spell_pitch(Pitch(system, figure)), first=spell_pitch(pitch))
+            pitch = Pitch(system, figure)
+    if pitch is None:
         if stub:
             raise Refused("stub_without_pitch", "ask", "stub")
         return None
-    return SaidTeeth(said, STUB if stub else Fraction(1))
+    return TeethPitch(pitch, STUB if stub else Fraction(1))
 
 
-def _stub_pair(line: Line[M], meant: M | None) -> SaidTeeth | None:
+def _stub_pair(line: Line[M], meant: M | None) -> TeethPitch | None:
     """`dp 8/10`: circles of 8 DP with the depth of 10 DP, so that the addendum is 8/10 of a module."""
     match = line.take(rf"d\.?p\.?\s*{_STUB_PAIR}|{_STUB_PAIR}\s*d\.?p\.?", meant)
     if match is None:
@@ -141,7 +141,7 @@ def _stub_pair(line: Line[M], meant: M | None) -> SaidTeeth | None:
     one, other = (int(g) for g in match.groups() if g)
     if not 0 < one < other < 2 * one:
         raise Refused("not_a_stub_pair", "ask", match[0].strip())
-    return SaidTeeth(Pitch(PitchSystem.DIAMETRAL, Fraction(one)), Fraction(one, other))
+    return TeethPitch(Pitch(PitchSystem.DIAMETRAL, Fraction(one)), Fraction(one, other))
 
 
 # A figure that is no mixed number, so that a count may stand before it; and what a figure of something else goes on
@@ -172,12 +172,12 @@ def _figure_of(line: Line[M], system: PitchSystem, words: str, meant: M | None) 
 def take_pitch(line: Line[M], meant: M | None) -> Pitch | None:
     """A pitch out of a line, None where it has none; stub teeth are not asked for so. Raises Refused `said_twice`,
     `stub_not_here`."""
-    said = take_teeth(line, meant)
-    if said is None:
+    teeth = take_teeth(line, meant)
+    if teeth is None:
         return None
-    if said.addendum != 1:
-        raise Refused("stub_not_here", "ask", spell_pitch(said.pitch))
-    return said.pitch
+    if teeth.addendum != 1:
+        raise Refused("stub_not_here", "ask", spell_pitch(teeth.pitch))
+    return teeth.pitch
 
 
 _COUNT_WORDS = {
