@@ -80,14 +80,14 @@ def brute_force(target: Fraction, stock: Stock, stages: int, best: int) -> list[
     sizes = np.array([len(c) for c in sides])
     errors = np.abs(values[:, None] / values[None, :] / float(target) - 1)
     errors[sizes[:, None] != sizes[None, :]] = np.inf
-    found: list[float] = []
+    result: list[float] = []
     for place in np.argsort(errors, axis=None):
         i, j = divmod(int(place), len(sides))
         if not set(sides[i]) & set(sides[j]):
-            found.append(float(errors[i, j]))
-            if len(found) == best:
+            result.append(float(errors[i, j]))
+            if len(result) == best:
                 break
-    return found
+    return result
 
 
 def row(name: str, ms: float, mark: float | None, beside: str = "") -> None:
@@ -233,8 +233,10 @@ def bench_identify(count: int = 500) -> None:
         over = span_teeth(z, wheel)
         measured = span(z, over, wheel) - abs(draw.gauss(0.05, 0.03)) + draw.gauss(0, 0.02)
         for what, spans in (("tip only", ()), ("tip and span", ((over, measured),))):
-            found = identify([WheelMeasures(z, tip_diameter=tip, spans=spans, worn=worn)])
-            told.setdefault((system, what), []).append((found[0].pitch == pitch, pitch in [i.pitch for i in found[:2]]))
+            result = identify([WheelMeasures(z, tip_diameter=tip, spans=spans, worn=worn)])
+            told.setdefault((system, what), []).append(
+                (result[0].pitch == pitch, pitch in [i.pitch for i in result[:2]])
+            )
     for (system, what), results in sorted(told.items()):
         first, second = (sum(r[n] for r in results) / len(results) * 100 for n in (0, 1))
         name = f"recognised, {system}, {what}"
@@ -346,8 +348,8 @@ def bench_day() -> None:
         with TestClient(make_app(store), base_url="http://127.0.0.1") as client:
             assert client.post("/api/day", json={"asks": asks}).status_code == 201
             for name in ("plover", "dunlin", "avocet", "heron"):
-                found = partial(client.get, f"/api/day/machines/{name}")
-                row(f"ten asks on {name} in order", median_ms(found, 3), 2000)
+                result = partial(client.get, f"/api/day/machines/{name}")
+                row(f"ten asks on {name} in order", median_ms(result, 3), 2000)
 
 
 def _keep(fetched: list[Request], request: Request) -> None:

@@ -105,12 +105,12 @@ def main(tries: int, seed: int) -> int:
             harrowfold.load(session)
             for on in ("mounted", "box_mounted"):  # nothing on a machine holds back its wheels
                 session.connection().exec_driver_sql(f"DELETE FROM {on}")
-        found = search(make_app(store, demo=True), tries, random.Random(seed))
+        result = search(make_app(store, demo=True), tries, random.Random(seed))
         store.engine.dispose()
-    for path, (took, status, asked) in sorted(found.items(), key=lambda one: -one[1][0]):
+    for path, (took, status, asked) in sorted(result.items(), key=lambda one: -one[1][0]):
         print(f"{took:5.2f} s  {status}  {path:24} {asked}")
-    over = [path for path, (took, _, _) in found.items() if took > bounds.MOST_SECONDS + _MARGIN]
-    print(f"{len(found)} routes, {len(over)} over the bound of {bounds.MOST_SECONDS:g} s {' '.join(over)}")
+    over = [path for path, (took, _, _) in result.items() if took > bounds.MOST_SECONDS + _MARGIN]
+    print(f"{len(result)} routes, {len(over)} over the bound of {bounds.MOST_SECONDS:g} s {' '.join(over)}")
     return bool(over)
 
 

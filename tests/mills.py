@@ -38,6 +38,6 @@ def drive(lever: bool = True) -> LeadDrive:
 
 def asked(text: str) -> HelixAsk:
     """The ask of a line that is one."""
-    found = read(text).ask
-    assert found is not None, read(text).refusal
-    return found
+    result = read(text).ask
+    assert result is not None, read(text).refusal
+    return result

@@ -8,8 +8,8 @@ from tests.api.undoing import without_versions
 
 
 def rack(client: TestClient) -> dict[str, Any]:
-    found: dict[str, Any] = without_versions(client.get("/api/rack").json())
-    return found
+    result: dict[str, Any] = without_versions(client.get("/api/rack").json())
+    return result
 
 
 def wheel(client: TestClient, teeth: int, family: str = "Plover's wheels", **more: object) -> dict[str, Any]:

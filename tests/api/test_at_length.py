@@ -122,13 +122,13 @@ def plain(row: dict[str, Any] | None) -> dict[str, Any] | None:
 
 def changed(before: Shop, after: Shop, noted: list[str]) -> set[tuple[str, str, str]]:
     keys = {table.name: [c.name for c in table.primary_key] for table in NOTED}
-    found = set()
+    results = set()
     for table in noted:
         was, now = ({tuple(row[k] for k in keys[table]): plain(row) for row in shop[table]} for shop in (before, after))
         for key in was.keys() | now.keys():
             if was.get(key) != now.get(key):
-                found.add((table, str(was.get(key)), str(now.get(key))))
-    return found
+                results.add((table, str(was.get(key)), str(now.get(key))))
+    return results
 
 
 def in_another_thread(work: Callable[[], object]) -> None:

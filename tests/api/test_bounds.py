@@ -153,8 +153,8 @@ def test_no_cell_of_any_table_is_run(demo: TestClient, cell: str) -> None:
     for path in ("lathes/dunlin/chart.csv?list=metric", "rack/wheels.csv", "dividing/grebe/chart.csv?last=60"):
         text = demo.get(f"/api/{path}").text.removeprefix("\ufeff")
         for line in text.splitlines()[1:]:
-            for found in line.split(","):
-                assert not found.strip('"').startswith(("=", "+", "@", "\t", "-c")), line
+            for result in line.split(","):
+                assert not result.strip('"').startswith(("=", "+", "@", "\t", "-c")), line
 
 
 def test_tables_carry_their_units_in_their_heads(demo: TestClient) -> None:

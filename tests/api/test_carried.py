@@ -226,8 +226,8 @@ def test_what_is_the_same_is_left_and_what_differs_is_asked(demo: TestClient) ->
 
 
 def note_of(client: TestClient, slug: str) -> str:
-    found: str = next(m["note"] for m in client.get("/api/machines").json() if m["slug"] == slug)
-    return found
+    result: str = next(m["note"] for m in client.get("/api/machines").json() if m["slug"] == slug)
+    return result
 
 
 def test_mine_theirs_and_both(demo: TestClient) -> None:

@@ -24,10 +24,10 @@ def shop(client: TestClient) -> list[Any]:
 
 def wheel(client: TestClient, teeth: int, machine: str = "plover", **more: object) -> dict[str, Any]:
     wheels = client.get("/api/rack").json()["wheels"]
-    found: dict[str, Any] = next(
+    result: dict[str, Any] = next(
         w for w in wheels if (w["teeth"], w["machine"]) == (teeth, machine) and all(w[k] == v for k, v in more.items())
     )
-    return found
+    return result
 
 
 def count(client: TestClient, teeth: int) -> int:
@@ -45,8 +45,8 @@ CUTTER = {"system": "dp", "pitch": "12", "angle": "14.5", "range": "26-34"}
 
 
 def lathe(client: TestClient, **changes: object) -> dict[str, Any]:
-    found: dict[str, Any] = client.get("/api/lathe-records/plover").json() | changes
-    return found
+    result: dict[str, Any] = client.get("/api/lathe-records/plover").json() | changes
+    return result
 
 
 WRITES = {

@@ -265,9 +265,9 @@ def test_a_damaged_shop_leads_to_its_latest_good_copy(copies: Copies, demo: Test
     newer = copies.make_daily()
     assert newer is not None
     cut_short(newer.path)
-    found = latest_good(copies.store.path, copies.folder)
-    assert found is not None
-    assert found.name == good.name
+    result = latest_good(copies.store.path, copies.folder)
+    assert result is not None
+    assert result.name == good.name
     shop = copies.store.path
     copies.store.engine.dispose()
     spoilt = shop.read_bytes()

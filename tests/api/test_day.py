@@ -122,7 +122,7 @@ def test_no_other_order_of_four_is_less_work(demo: TestClient) -> None:
     numbers = [one["id"] for one in add(demo, "M6", "11 tpi", "M24x3", "20 tpi")]
     free = planned(demo)
     best = weighed(free["turns"])
-    found = []
+    results = []
     for order in itertools.permutations(numbers):
         for n in numbers:
             demo.put(f"/api/day/{n}", json={"machine": "plover", "after": None})
@@ -130,9 +130,9 @@ def test_no_other_order_of_four_is_less_work(demo: TestClient) -> None:
             assert demo.put(f"/api/day/{one}", json={"machine": "plover", "after": before}).status_code == 200
         told = planned(demo)
         assert [turn["task"] for turn in told["turns"]] == list(order)
-        found.append(weighed(told["turns"]))
-    assert min(found) == best
-    assert max(found) > best
+        results.append(weighed(told["turns"]))
+    assert min(results) == best
+    assert max(results) > best
 
 
 def test_what_is_later_comes_last_and_what_is_skipped_not_at_all(demo: TestClient) -> None:

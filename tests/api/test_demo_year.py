@@ -22,8 +22,8 @@ def year(tmp_path_factory: pytest.TempPathFactory) -> Any:
 
 
 def entries(client: TestClient, **wanted: Any) -> list[dict[str, Any]]:
-    found: list[dict[str, Any]] = client.get("/api/log", params=wanted).json()
-    return found
+    result: list[dict[str, Any]] = client.get("/api/log", params=wanted).json()
+    return result
 
 
 def test_every_set_up_of_the_year_goes_on_and_gives_what_its_check_wanted(year: TestClient) -> None:

@@ -144,9 +144,9 @@ def test_what_an_older_start_left_half_made_is_made_anew(tmp_path: Path) -> None
 
 
 def trouble(path: Path) -> Trouble:
-    with pytest.raises(ShopFileError) as found:
+    with pytest.raises(ShopFileError) as result:
         open_store(path)
-    return found.value.trouble
+    return result.value.trouble
 
 
 def test_what_is_no_shop_is_left_as_it_is(store: Store, tmp_path: Path) -> None:
@@ -192,9 +192,9 @@ def test_writes_are_synchronous_and_the_file_is_ours(store: Store) -> None:
 def test_only_one_program_serves_a_shop(tmp_path: Path) -> None:
     path = tmp_path / "shop.sqlite"
     with claimed(path):
-        with pytest.raises(ShopFileError) as found, claimed(path):
+        with pytest.raises(ShopFileError) as result, claimed(path):
             pass
-        assert found.value.trouble is Trouble.IN_USE
+        assert result.value.trouble is Trouble.IN_USE
     with claimed(path):
         pass
 
@@ -268,9 +268,9 @@ def test_a_shop_under_another_name_is_the_same_shop(tmp_path: Path, link: Callab
     open_store(path).engine.dispose()
     link(other, path)
     with claimed(path):
-        with pytest.raises(ShopFileError) as found, claimed(other):
+        with pytest.raises(ShopFileError) as result, claimed(other):
             pass
-        assert found.value.trouble is Trouble.IN_USE
+        assert result.value.trouble is Trouble.IN_USE
 
 
 @pytest.mark.parametrize(

@@ -10,11 +10,11 @@ from tests.fuzz.__main__ import run
 
 def test_nothing_that_comes_from_outside_stops_it() -> None:
     told: list[str] = []
-    found = run(2, 20, told.append)
-    assert not found.wrong, "\n".join(told)
+    result = run(2, 20, told.append)
+    assert not result.wrong, "\n".join(told)
     # Much of it was in order, so that more than the reading of it was tried.
-    assert found.answers["2xx"] > 60
-    assert found.answers["device"] == 30
+    assert result.answers["2xx"] > 60
+    assert result.answers["device"] == 30
 
 
 @pytest.mark.parametrize("of", [files.photograph, files.table, wires.head, wires.lines])

@@ -46,8 +46,8 @@ def test_every_set_up_of_a_list_is_found_again_by_its_name(demo: TestClient) -> 
     for ask in ("hob 37", "hob 107 m2 face 20", HELICAL):
         plan = asked(demo, "avocet/plan", ask=ask)
         for listed in plan["candidates"]:
-            found = asked(demo, "avocet/train", ask=ask, train=listed["train"])["candidate"]
-            assert {k: found[k] for k in listed} == listed
+            result = asked(demo, "avocet/train", ask=ask, train=listed["train"])["candidate"]
+            assert {k: result[k] for k in listed} == listed
 
 
 def test_what_is_mounted_is_in_the_way_of_others_and_can_be_undone(demo: TestClient) -> None:
@@ -239,9 +239,9 @@ def test_the_chart_says_how_each_count_stands(demo: TestClient) -> None:
     assert rows[37]["standing"] == "exact"
     assert rows[43]["standing"] == "made_up"
     # What the chart offers is found again under its name, and comes out.
-    found = asked(demo, "avocet/train", ask=rows[43]["ask"], train=rows[43]["train"])["candidate"]
-    assert found["merit"] == "exact"
-    assert found["fits"]
+    result = asked(demo, "avocet/train", ask=rows[43]["ask"], train=rows[43]["train"])["candidate"]
+    assert result["merit"] == "exact"
+    assert result["fits"]
     worth = advice_in(demo.get("/api/hobbers/avocet/worth", params={"first": 6, "last": 200}))
     assert worth["wheels"][0]["counts"] == [43, 86, 129, 172]
     assert worth["head"] == "37 counts without an exact index train."

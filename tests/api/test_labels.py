@@ -33,12 +33,12 @@ def rectangles(reader: PdfReader, page: int = 0) -> list[tuple[float, float]]:
     """Width and height of every rectangle that is only drawn round, mm."""
     content = reader.pages[page].get_contents()
     assert content is not None
-    found = []
+    results = []
     for line in content.get_data().decode("latin-1").splitlines():
         words = line.split()
         if words[-2:] == ["re", "S"]:
-            found.append((round(abs(float(words[2])) / MM, 1), round(abs(float(words[3])) / MM, 1)))
-    return found
+            results.append((round(abs(float(words[2])) / MM, 1), round(abs(float(words[3])) / MM, 1)))
+    return results
 
 
 def test_a_wheel_says_its_count_pitch_and_owner_at_true_size(shop: TestClient) -> None:

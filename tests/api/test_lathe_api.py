@@ -19,31 +19,31 @@ from valleywind.core.interrupt import Exhausted
 def plan(client: TestClient, ask: str, machine: str = "plover", **more: str) -> dict[str, Any]:
     answer = client.get(f"/api/lathes/{machine}/plan", params={"ask": ask, **more})
     assert answer.status_code == 200, answer.text
-    found: dict[str, Any] = answer.json()
-    return found
+    result: dict[str, Any] = answer.json()
+    return result
 
 
 def looked_at(client: TestClient, ask: str, machine: str, train: str, **more: str) -> dict[str, Any]:
     """One train of a plan with everything about it."""
     answer = client.get(f"/api/lathes/{machine}/train", params={"ask": ask, "train": train, **more})
     assert answer.status_code == 200, answer.text
-    found: dict[str, Any] = answer.json()["candidate"]
-    return found
+    result: dict[str, Any] = answer.json()["candidate"]
+    return result
 
 
 def problem(client: TestClient, path: str, status: int = 422, **params: str) -> dict[str, Any]:
     answer = client.get(path, params=params or None)
     assert answer.status_code == status
     assert answer.headers["content-type"] == "application/problem+json"
-    found: dict[str, Any] = answer.json()
-    return found
+    result: dict[str, Any] = answer.json()
+    return result
 
 
 def test_a_plan_is_whole(demo: TestClient) -> None:
-    found = plan(demo, "M14x2")
-    best = found["first"]
-    assert best == best | found["candidates"][0]
-    assert found["ratio_wanted"] == "60/127"
+    outcome = plan(demo, "M14x2")
+    best = outcome["first"]
+    assert best == best | outcome["candidates"][0]
+    assert outcome["ratio_wanted"] == "60/127"
     assert (best["train"], best["text"], best["ratio"]) == ("76/66*32/78", "76/66 × 32/78", "608/1287")
     assert best["verdict"]["head"] == "Nut runs free"
     assert best["verdict"]["text"] == "0.00518 % short. Over a nut 11.2 mm long the error adds up to 0.6 µm."
@@ -57,14 +57,14 @@ def test_a_plan_is_whole(demo: TestClient) -> None:
     # The screen has the outlines of the wheels on the shelf already.
     shelf = {o["teeth"] for o in demo.get("/api/machines/plover/wheels").json()["outlines"]}
     assert shelf >= {w["teeth"] for w in drawn["wheels"]}
-    assert found["outlines"] == []
+    assert outcome["outlines"] == []
     # It runs free: no other wheel is advised but to somebody who wants it closer.
-    assert found["one_more"] is None
+    assert outcome["one_more"] is None
     ask = "M14x2 within 20 ppm"
-    found = plan(demo, ask)
-    more = demo.get("/api/lathes/plover/train", params={"ask": ask, "train": found["one_more"]["train"]}).json()
+    outcome = plan(demo, ask)
+    more = demo.get("/api/lathes/plover/train", params={"ask": ask, "train": outcome["one_more"]["train"]}).json()
     assert [o["teeth"] for o in more["outlines"]] == [67]
-    assert found["one_more_text"].startswith("With a 67: ")
+    assert outcome["one_more_text"].startswith("With a 67: ")
 
 
 def test_units_change_every_length(demo: TestClient) -> None:
@@ -244,8 +244,8 @@ def test_machines_say_their_facts_in_the_readers_units_and_constants_as_stated(d
 def to_check(client: TestClient, measured: str, **more: str) -> dict[str, Any]:
     params = {"ask": "M14x2", "train": "76/66*32/78", "measured": measured, "turns": "10", **more}
     answer = client.get("/api/lathes/plover/check", params=params)
-    found: dict[str, Any] = answer.json()
-    return found
+    result: dict[str, Any] = answer.json()
+    return result
 
 
 def test_a_reading_is_told_yes_or_what_went_wrong(demo: TestClient) -> None:
@@ -294,8 +294,8 @@ def test_a_train_of_ones_own_and_its_changes(demo: TestClient) -> None:
     def changed(train: str, **change: str | int) -> dict[str, Any]:
         params = {"ask": "M14x2", "train": train, **change}
         answer = demo.get("/api/lathes/plover/train/changed", params=params)
-        found: dict[str, Any] = answer.json()
-        return found
+        result: dict[str, Any] = answer.json()
+        return result
 
     own = demo.get("/api/lathes/plover/train", params={"ask": "M14x2", "train": "76/66*32/80"}).json()["candidate"]
     assert (own["lead"], own["fits"]) == ("1.9499 mm", True)
@@ -343,7 +343,7 @@ def test_feeds_and_worms_are_told_in_their_own_words(demo: TestClient) -> None:
 
 def test_the_chart_comes_in_stretches_and_as_csv(demo: TestClient) -> None:
     lists = demo.get("/api/lathes/curlew/lists").json()
-    assert "feeds_across" not in [found["of"] for found in lists]
+    assert "feeds_across" not in [result["of"] for result in lists]
     whole = demo.get("/api/lathes/plover/chart?list=metric&list=per_inch").json()
     part = demo.get("/api/lathes/plover/chart?list=metric&list=per_inch&start=20&count=7").json()
     assert part["total"] == whole["total"] == len(whole["rows"])
@@ -461,12 +461,12 @@ def test_a_line_that_begins_like_an_ask_of_another_station_goes_on_there(
 
 def test_one_thread_is_compared_on_every_lathe(demo: TestClient) -> None:
     """Least trouble first: what is on a lathe already comes before any other; a lathe without wheels says so."""
-    found = demo.get("/api/lathes/compare", params={"ask": "26 tpi"}).json()
-    assert {one["machine"] for one in found} == {"plover", "curlew", "dunlin", "wren"}
-    assert (found[0]["machine"], found[0]["candidate"]["is_on"]) == ("plover", True)
-    fits = [one["candidate"]["fits"] for one in found if one["candidate"]]
+    answer = demo.get("/api/lathes/compare", params={"ask": "26 tpi"}).json()
+    assert {one["machine"] for one in answer} == {"plover", "curlew", "dunlin", "wren"}
+    assert (answer[0]["machine"], answer[0]["candidate"]["is_on"]) == ("plover", True)
+    fits = [one["candidate"]["fits"] for one in answer if one["candidate"]]
     assert fits == sorted(fits, reverse=True)
-    for one in found:
+    for one in answer:
         if one["candidate"] is not None:
             alone = demo.get(f"/api/lathes/{one['machine']}/plan", params={"ask": "26 tpi"}).json()
             assert one["candidate"]["train"] == alone["candidates"][0]["train"]

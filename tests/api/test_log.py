@@ -20,8 +20,8 @@ TRAIN = "76/66*32/78"
 def entries(client: TestClient, **wanted: Any) -> list[dict[str, Any]]:
     answer = client.get("/api/log", params=wanted)
     assert answer.status_code == 200, answer.text
-    found: list[dict[str, Any]] = answer.json()
-    return found
+    result: list[dict[str, Any]] = answer.json()
+    return result
 
 
 def put_on(client: TestClient, train: str | None = TRAIN, ask: str = "m14x2") -> None:
@@ -286,9 +286,9 @@ def test_days_are_chosen_and_jobs_stand_in_it(demo: TestClient) -> None:
     job = demo.post("/api/jobs", json={"ask": "make 63 for Plover"}).json()
     number = job["id"]
     demo.put(f"/api/jobs/{number}/found", json={"step": "face", "figure": "", "done": True}).raise_for_status()
-    [found] = entries(demo, job=number)
-    assert found["text"] == "Wheel of 63, face: done."
-    day = found["at"][:10]
+    [result] = entries(demo, job=number)
+    assert result["text"] == "Wheel of 63, face: done."
+    day = result["at"][:10]
     assert entries(demo, since=day, until=day)
     assert entries(demo, until="2020-01-01") == []
     assert entries(demo, since="2999-01-01") == []

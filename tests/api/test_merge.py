@@ -33,10 +33,10 @@ def lying(session: Session) -> list[tuple[object, ...]]:
 
 
 def totals(session: Session) -> Counter[tuple[int, str]]:
-    found: Counter[tuple[int, str]] = Counter()
+    result: Counter[tuple[int, str]] = Counter()
     for wheel in rack.in_full(session, rack.briefly(session)):
-        found[wheel.teeth, wheel.condition] += wheel.count
-    return found
+        result[wheel.teeth, wheel.condition] += wheel.count
+    return result
 
 
 @given(PILES)

@@ -78,9 +78,9 @@ def test_every_set_up_of_a_list_is_found_again_by_its_name(demo: TestClient) -> 
         plan = asked(demo, "heron/plan", ask=ask)
         assert plan["candidates"]
         for listed in plan["candidates"]:
-            found = asked(demo, "heron/train", ask=ask, train=listed["train"])["candidate"]
+            result = asked(demo, "heron/train", ask=ask, train=listed["train"])["candidate"]
             plain = {k: v for k, v in listed.items() if k != "order_reason"}
-            assert {k: found[k] for k in plain} == plain
+            assert {k: result[k] for k in plain} == plain
 
 
 def test_dividing_is_simple_beside_the_lead(demo: TestClient) -> None:

@@ -10,15 +10,15 @@ from valleywind.shop.store import Store
 
 
 def test_the_demo_rack_tells_doubles_gaps_and_strays(demo: TestClient) -> None:
-    found = rack(demo)
-    plover = found["families"][0]
+    result = rack(demo)
+    plover = result["families"][0]
     assert (plover["name"], plover["doubles"], plover["gaps"]) == ("Plover's wheels", [40, 48], [60])
     assert plover["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
-    strays = {w["teeth"]: w["stray"] for w in found["wheels"] if w["stray"]}
+    strays = {w["teeth"]: w["stray"] for w in result["wheels"] if w["stray"]}
     assert strays == {
         36: "in Plover’s box, but module 1.25 meshes with none of its wheels", 30: "not identified",
     }  # fmt: skip
-    assert {w["condition"] for w in found["wheels"] if w["teeth"] == 48 and w["machine"] == "plover"} == {
+    assert {w["condition"] for w in result["wheels"] if w["teeth"] == 48 and w["machine"] == "plover"} == {
         "good",
         "worn",
     }
@@ -253,9 +253,9 @@ def test_wheels_are_sought_by_teeth_and_words(demo: TestClient) -> None:
                 for word in words
             )
         ]
-        found = demo.get("/api/rack", params={"seek": seek}).json()
-        assert [w["id"] for w in found["wheels"]] == wanted, seek
-        assert found["answering"] == len(wanted)
+        answer = demo.get("/api/rack", params={"seek": seek}).json()
+        assert [w["id"] for w in answer["wheels"]] == wanted, seek
+        assert answer["answering"] == len(wanted)
         looked += bool(wanted)
     assert looked >= 4
 

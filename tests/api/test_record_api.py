@@ -12,8 +12,8 @@ from valleywind.shop.store import Store
 
 
 def record(client: TestClient, machine: str) -> dict[str, Any]:
-    found: dict[str, Any] = client.get(f"/api/lathe-records/{machine}").json()
-    return found
+    result: dict[str, Any] = client.get(f"/api/lathe-records/{machine}").json()
+    return result
 
 
 @pytest.mark.parametrize("machine", ["plover", "curlew", "dunlin"])
@@ -74,10 +74,10 @@ def test_the_preview_says_whether_a_known_train_goes_on(demo: TestClient) -> Non
     typed = record(demo, "plover")
 
     def preview(changes: dict[str, Any], train: str = "76/66*32/78") -> dict[str, Any]:
-        found: dict[str, Any] = demo.post(
+        result: dict[str, Any] = demo.post(
             "/api/lathe-records/preview", json={"record": typed | changes, "train": train}
         ).json()
-        return found
+        return result
 
     fits = preview({})
     assert (fits["train_fits"], fits["train_text"]) == (True, "76/66 × 32/78 fits: 17.8 mm clear.")
@@ -92,11 +92,11 @@ def test_the_preview_says_whether_a_known_train_goes_on(demo: TestClient) -> Non
 
 def test_calipers_give_the_place_and_the_slot(demo: TestClient) -> None:
     readings = {"over": "214.8 mm", "first": "32", "last": "32"}
-    found = demo.get("/api/lathe-records/calipers", params=readings).json()
-    assert found == {"apart": "182.80", "first_x": "", "first_y": "", "nearest": "", "farthest": ""}
+    answer = demo.get("/api/lathe-records/calipers", params=readings).json()
+    assert answer == {"apart": "182.80", "first_x": "", "first_y": "", "nearest": "", "farthest": ""}
     more = readings | {"height": "168", "stud": "28", "inner": "3 1/2 in", "outer": "200", "side": "left"}
-    found = demo.get("/api/lathe-records/calipers", params=more).json()
-    assert found == {
+    answer = demo.get("/api/lathe-records/calipers", params=more).json()
+    assert answer == {
         "apart": "182.80", "first_x": "-72.05", "first_y": "168.00", "nearest": "58.90", "farthest": "170.00"
     }  # fmt: skip
     refused = demo.get("/api/lathe-records/calipers", params=more | {"over": "100"}).json()["errors"][0]
@@ -350,8 +350,8 @@ def test_an_archived_machine_is_kept_and_planned_for_no_more(demo: TestClient) -
     # What speaks of it keeps its name, and it can be looked at.
     assert demo.get(f"/api/jobs/{job['id']}").json()["title"] == "A 60 for Plover"
     assert demo.get("/api/rack", params={"seek": "plover 48"}).json()["wheels"][0]["machine_name"] == "Plover"
-    found = demo.get("/api/find", params={"text": "plover archived"}).json()["things"]
-    assert [one["key"] for one in found][:1] == ["plover"]
+    answer = demo.get("/api/find", params={"text": "plover archived"}).json()["things"]
+    assert [one["key"] for one in answer][:1] == ["plover"]
     assert demo.get("/api/lathes/plover/plan", params={"ask": "M6"}).status_code == 200
     taken = demo.post("/api/lathe-records", json={"name": "Plover", "screw": "8 tpi"})
     assert taken.json()["errors"][0]["code"] == "name_taken"

@@ -87,12 +87,12 @@ def whole(store: Store) -> Iterator[TestClient]:
 
 def answered(client: TestClient, path: str, **query: str) -> Any:
     """The answer to a question, which may be a refusal with its sentences, but no failure."""
-    found = client.get(f"/api/{path}", params=query)
-    assert found.status_code in (200, 422), (path, query, found.text)
-    if found.status_code == 422:
-        assert all(e["says"].endswith((".", "?")) for e in found.json()["errors"]), found.text
+    result = client.get(f"/api/{path}", params=query)
+    assert result.status_code in (200, 422), (path, query, result.text)
+    if result.status_code == 422:
+        assert all(e["says"].endswith((".", "?")) for e in result.json()["errors"]), result.text
         return None
-    return found.json() if "json" in found.headers["content-type"] else found.content
+    return result.json() if "json" in result.headers["content-type"] else result.content
 
 
 def saved(client: TestClient, record: dict[str, Any], family: bool, wheels: str) -> str | None:

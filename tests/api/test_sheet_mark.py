@@ -59,11 +59,11 @@ def test_a_sheet_has_the_code_of_its_page_and_its_number(reached: TestClient) ->
     assert f"No. {number} in the log" in text
     # Typed later, the number finds its entry.
     for typed in (f"no {number}", f"No. {number}", f"#{number}", str(number)):
-        found = [
+        answer = [
             one for one in reached.get("/api/find", params={"text": typed}).json()["things"] if one["sort"] == "entry"
         ]
-        assert found[0]["key"] == str(number), typed
-        assert "76/66 × 32/78 is on Plover, for M14x2." in found[0]["text"]
+        assert answer[0]["key"] == str(number), typed
+        assert "76/66 × 32/78 is on Plover, for M14x2." in answer[0]["text"]
     [entry] = reached.get("/api/log", params={"entry": number}).json()
     assert entry["ask"] == "M14x2"
 

@@ -139,9 +139,9 @@ def test_whatever_is_sent_is_answered_as_described(demo: TestClient, store: Stor
     checks = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
     # What goes on telling never ends its answer.
     described = openapi.from_asgi("/api/openapi.json", app).exclude(path_regex="/api/events$")
-    for found in described.get_all_operations():
-        assert isinstance(found, Ok)
-        operation = found.ok()
+    for result in described.get_all_operations():
+        assert isinstance(result, Ok)
+        operation = result.ok()
 
         @settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
         @given(operation.as_strategy())

@@ -84,18 +84,18 @@ def test_cutters_tell_gaps_doubles_and_the_way_they_are_numbered(demo: TestClien
 
 def test_a_missing_57_has_its_ways(demo: TestClient) -> None:
     family = next(f["id"] for f in rack(demo)["families"] if f["name"] == "Plover's wheels")
-    found = demo.get(f"/api/rack/sources/{family}/57").json()
-    assert found["cutter"] == "Your cutter 55–134 cuts it; it is true for 55."
+    answer = demo.get(f"/api/rack/sources/{family}/57").json()
+    assert answer["cutter"] == "Your cutter 55–134 cuts it; it is true for 55."
     # A 57 needs (57 + 2) inside the gaps of z - 2.314; of the wheels from 62 on the 64 and the 78 are on the lathe.
-    assert {d["teeth"] for d in found["donors"]} == {66, 68, 72, 76, 80, 96}
+    assert {d["teeth"] for d in answer["donors"]} == {66, 68, 72, 76, 80, 96}
     lost = [
         int(t)
-        for d in found["donors"]
+        for d in answer["donors"]
         for t in re.findall(r"(\d+) pitch(?:es)? of the charts would lose a train", d["text"])
     ]
-    assert len(lost) == len(found["donors"])
+    assert len(lost) == len(answer["donors"])
     assert lost == sorted(lost)
-    assert [b["name"].split(",")[0] for b in found["bars"]] == ["aluminium", "acetal", "cast iron"]
+    assert [b["name"].split(",")[0] for b in answer["bars"]] == ["aluminium", "acetal", "cast iron"]
     many = demo.get(f"/api/rack/sources/{family}/57?blanks=4").json()
     assert [b["name"].split(",")[0] for b in many["bars"]] == []
     assert "No piece in stock" in many["bars_text"]

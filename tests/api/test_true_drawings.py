@@ -26,13 +26,13 @@ def outside(point: dict[str, Any], outline: list[dict[str, Any]]) -> bool:
 
 
 def from_edge(point: dict[str, Any], outline: list[dict[str, Any]]) -> float:
-    found = math.inf
+    result = math.inf
     for a, b in zip(outline, [*outline[1:], outline[0]], strict=True):
         dx, dy = b["x_mm"] - a["x_mm"], b["y_mm"] - a["y_mm"]
         along = ((point["x_mm"] - a["x_mm"]) * dx + (point["y_mm"] - a["y_mm"]) * dy) / (dx * dx + dy * dy)
         along = min(1.0, max(0.0, along))
-        found = min(found, math.hypot(point["x_mm"] - a["x_mm"] - along * dx, point["y_mm"] - a["y_mm"] - along * dy))
-    return found
+        result = min(result, math.hypot(point["x_mm"] - a["x_mm"] - along * dx, point["y_mm"] - a["y_mm"] - along * dy))
+    return result
 
 
 def true_to_life(drawing: dict[str, Any], outlines: list[dict[str, Any]], fits: bool) -> None:
@@ -96,8 +96,8 @@ def _clear(drawing: dict[str, Any], size: dict[int, dict[str, Any]], meshing: li
 
 def shelf(client: TestClient, machine: str) -> list[Any]:
     """Outlines of the wheels that the machine has."""
-    found: list[Any] = client.get(f"/api/machines/{machine}/wheels").json()["outlines"]
-    return found
+    result: list[Any] = client.get(f"/api/machines/{machine}/wheels").json()["outlines"]
+    return result
 
 
 @pytest.mark.parametrize("machine", ["plover", "curlew", "dunlin"])
@@ -109,9 +109,9 @@ def test_every_train_of_a_plan(demo: TestClient, machine: str, ask: str) -> None
     shown = [*told["candidates"], *(c for c in (told["most_exact_unfit"], told["one_more"]) if c)]
     assert shown
     for listed in shown:
-        found = demo.get(f"/api/lathes/{machine}/train", params={"ask": ask, "train": listed["train"]}).json()
-        candidate = found["candidate"]
-        true_to_life(candidate["drawing"], shelf(demo, machine) + found["outlines"], candidate["goes_on"])
+        answer = demo.get(f"/api/lathes/{machine}/train", params={"ask": ask, "train": listed["train"]}).json()
+        candidate = answer["candidate"]
+        true_to_life(candidate["drawing"], shelf(demo, machine) + answer["outlines"], candidate["goes_on"])
 
 
 @pytest.mark.parametrize("train", ["76/66*32/78", "48/60*40/80", "24/96", "40/50/80", "24/80*24/96*28/76"])

@@ -29,11 +29,11 @@ def lines(sizes: Any) -> dict[str, str]:
 def test_a_57_for_plover_has_every_figure(demo: TestClient) -> None:
     sizes = told(demo, "/wheels/sizes", ask="wheel 57 for Plover", mates="72 96")
     assert sizes["title"] == "A 57 for Plover"
-    found = lines(sizes)
-    assert found["Turn the blank to"] == "124.88 mm"
-    assert found["Bore"] == "22.23 mm, keyway 4.76 mm wide"
-    assert found["Yours"] == "55–134"
-    assert found["With a 96"] == "161.93 mm apart"
+    result = lines(sizes)
+    assert result["Turn the blank to"] == "124.88 mm"
+    assert result["Bore"] == "22.23 mm, keyway 4.76 mm wide"
+    assert result["Yours"] == "55–134"
+    assert result["With a 96"] == "161.93 mm apart"
     # The cutter has its depth engraved, which goes before 2.157/P.
     assert [d["school"] for d in sizes["depths"] if d["taken"]] == ["engraved"]
     assert sizes["hero"][1]["label"] == "Depth, as engraved"
@@ -91,9 +91,9 @@ def test_drawings_come_as_files(demo: TestClient) -> None:
 
 
 def test_57_is_divided_with_what_the_shop_has(demo: TestClient) -> None:
-    found = told(demo, "/dividing/ways", ask="divide 57")
-    assert [(w["machine_name"], w["kind"]) for w in found["ways"][:2]] == [("Heron", "simple"), ("Grebe", "simple")]
-    grebe = found["ways"][1]
+    result = told(demo, "/dividing/ways", ask="divide 57")
+    assert [(w["machine_name"], w["kind"]) for w in result["ways"][:2]] == [("Heron", "simple"), ("Grebe", "simple")]
+    grebe = result["ways"][1]
     assert grebe["text"] == "1 turn and 5 spaces on the 19"
     plate = grebe["plate"]
     assert (plate["circle"], plate["spaces"]) == (19, 5)
@@ -102,8 +102,8 @@ def test_57_is_divided_with_what_the_shop_has(demo: TestClient) -> None:
         spaces += move["turns"] * 19 + (move["hole"] - pin) % 19
         pin = move["hole"]
     assert spaces == 24 * 24  # of the 72 turns with 19 holes each
-    assert found["ways"][-1]["kind"] == "disc"
-    assert not any(w["exact"] for w in found["ways"] if w["error_deg"])
+    assert result["ways"][-1]["kind"] == "disc"
+    assert not any(w["exact"] for w in result["ways"] if w["error_deg"])
 
 
 def test_compound_moves_turn_crank_and_plate(demo: TestClient) -> None:
@@ -186,5 +186,5 @@ def test_a_new_plate_is_planned(demo: TestClient) -> None:
      ("divide", "dividing", False), ("M14x2", "lathe", True)],
 )  # fmt: skip
 def test_the_ask_line_knows_the_station(demo: TestClient, ask: str, station: str, whole: bool) -> None:
-    found = told(demo, "/reading", ask=ask)
-    assert (found["station"], found["whole"]) == (station, whole)
+    result = told(demo, "/reading", ask=ask)
+    assert (result["station"], result["whole"]) == (station, whole)

@@ -49,8 +49,8 @@ def browser_context_args() -> dict[str, Any]:
 
 @pytest.fixture(scope="session")
 def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    process, found = serve(tmp_path_factory.mktemp("demo"), "--demo")
-    yield found
+    process, result = serve(tmp_path_factory.mktemp("demo"), "--demo")
+    yield result
     process.terminate()
     process.wait(10)
 

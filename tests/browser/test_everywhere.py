@@ -93,10 +93,10 @@ def test_nothing_is_cut_off_or_too_small_and_axe_finds_nothing_serious(page: Pag
     # By night only the colours are others.
     for night, of in ((False, {}), (True, {"runOnly": ["color-contrast"]})):
         page.evaluate("night => document.documentElement.classList.toggle('night', night)", night)
-        found = page.evaluate("of => axe.run(document, {resultTypes: ['violations'], ...of})", of)
+        result = page.evaluate("of => axe.run(document, {resultTypes: ['violations'], ...of})", of)
         serious = [
             (v["id"], [n["html"][:120] for n in v["nodes"]])
-            for v in found["violations"]
+            for v in result["violations"]
             if v["impact"] in ("serious", "critical")
         ]
         assert serious == []

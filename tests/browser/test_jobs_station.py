@@ -323,16 +323,16 @@ def test_a_calipers_figure_lands_in_the_open_field_and_an_encoder_advances(page:
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    process, found = serve(tmp_path, "--demo", "--devices", str(port))
+    process, result = serve(tmp_path, "--demo", "--devices", str(port))
     try:
-        page.goto(f"{found}/jobs/1")
+        page.goto(f"{result}/jobs/1")
         expect(page.get_by_role("heading", name="A 57 for Plover")).to_be_visible()
         with _device(port, "caliper") as caliper:
             expect(page.get_by_role("region", name="Devices")).to_contain_text("Caliper")
             page.get_by_label("Span found").focus()
             _say(caliper, {"figure": "29.561 mm"})
             expect(page.get_by_label("Span found")).to_have_value("29.561 mm")
-        page.goto(f"{found}/jobs/1/session")
+        page.goto(f"{result}/jobs/1/session")
         expect(tooth(page, 23)).to_be_visible()
         with _device(port, "encoder") as encoder:
             _say(encoder, {"turned": 0.0})
@@ -354,9 +354,9 @@ def test_a_calipers_figure_lands_in_the_open_field_and_an_encoder_advances(page:
             _say(encoder, *[{"turned": 20 / 19 + 20 / 19 * n / 15} for n in range(16)], *[{"turned": 40 / 19}] * 10)
             expect(device).to_contain_text("2.105 turns")
             advances.select_option(index=1)
-            page.goto(f"{found}/jobs/1/session")
+            page.goto(f"{result}/jobs/1/session")
             expect(tooth(page, 24)).to_be_visible()
-        page.goto(f"{found}/jobs/devices")
+        page.goto(f"{result}/jobs/devices")
         expect(page.get_by_text("Nothing is connected.")).to_be_visible()
     finally:
         process.terminate()

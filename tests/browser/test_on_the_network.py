@@ -26,8 +26,8 @@ def network(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     with pytest.MonkeyPatch.context() as patch:
         patch.setenv("VALLEYWIND_PASSPHRASE", WORDS)
         behind = ("--behind", f"http://{NAME}")
-        process, found = serve(tmp_path_factory.mktemp("network"), "--demo", *behind, ready_only=True)
-    yield f"http://{NAME}:{urlsplit(found).port}"
+        process, result = serve(tmp_path_factory.mktemp("network"), "--demo", *behind, ready_only=True)
+    yield f"http://{NAME}:{urlsplit(result).port}"
     process.terminate()
     process.wait(30)
 
@@ -111,9 +111,9 @@ def now(page: Page) -> str:
 
 def tooth(page: Page) -> int:
     expect(page.get_by_role("region", name="Now")).to_contain_text(re.compile(r"Tooth \d+ of 57"))
-    found = re.search(r"Tooth (\d+) of 57", now(page))
-    assert found is not None
-    return int(found[1])
+    match = re.search(r"Tooth (\d+) of 57", now(page))
+    assert match is not None
+    return int(match[1])
 
 
 def test_a_step_is_recorded_and_stands_after_the_device_was_locked(tablet: Page, network: str) -> None:
@@ -508,19 +508,19 @@ def test_a_device_is_let_in_by_the_key_that_the_page_made(mapped: Browser, netwo
     page = context.pages[0]
     hint = page.get_by_text(re.compile(r"Devices connect at port \d+"))
     expect(hint).to_be_visible()
-    found = re.search(r"port (\d+)", hint.inner_text())
-    assert found is not None
+    match = re.search(r"port (\d+)", hint.inner_text())
+    assert match is not None
     page.get_by_label("Key for").fill("pedal of Heron")
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_text("The key of pedal of Heron. It is shown only now.")).to_be_visible()
     key = page.get_by_role("status").locator("code").first.inner_text()
-    with socket.create_connection(("127.0.0.1", int(found[1])), PATIENCE / 1000) as wire:
+    with socket.create_connection(("127.0.0.1", int(match[1])), PATIENCE / 1000) as wire:
         wire.sendall(json.dumps({"hello": "pedal", "name": "foot", "key": key}).encode() + b"\n")
         assert b"welcome" in wire.recv(200)
         expect(page.get_by_text("Pedal foot")).to_be_visible()
         page.get_by_role("button", name="Take back the key of pedal of Heron").click()
         expect(page.get_by_text("Nothing is connected.")).to_be_visible()
-    with socket.create_connection(("127.0.0.1", int(found[1])), PATIENCE / 1000) as wire:
+    with socket.create_connection(("127.0.0.1", int(match[1])), PATIENCE / 1000) as wire:
         wire.sendall(json.dumps({"hello": "pedal", "key": key}).encode() + b"\n")
         assert b"no key of the shop" in wire.recv(400)
     # A stand-in needs none: its page is signed in.

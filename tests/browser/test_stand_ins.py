@@ -31,9 +31,9 @@ def to_the_session(page: Page) -> int:
     page.get_by_role("main").get_by_role("link", name=re.compile("A 57 for Plover")).click()
     page.get_by_role("link", name="Go on cutting").first.click()
     expect(session(page)).to_contain_text(re.compile(r"Tooth \d+ of 57"))
-    found = re.search(r"Tooth (\d+) of 57", session(page).inner_text())
-    assert found is not None
-    return int(found[1])
+    match = re.search(r"Tooth (\d+) of 57", session(page).inner_text())
+    assert match is not None
+    return int(match[1])
 
 
 def test_a_crank_cuts_tooth_after_tooth_and_says_when_it_is_past_the_hole(devices: Page) -> None:

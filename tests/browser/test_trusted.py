@@ -487,10 +487,10 @@ def test_one_error_has_one_sign_at_the_lathe_and_on_the_chart(page: Page, addres
         ("lathe/plover?ask=M14x2&train=76/66*32/78", lambda: sign(page, "[role=radio][aria-checked=true]:has(svg)")),
         ("lathe/plover/chart?list=metric", lambda: sign(page, "tr:has-text('M14, M16') td:has(svg)")),
     ]
-    for path, found in places:
+    for path, result in places:
         page.goto(f"{address}/{path}")
         expect(page.locator("[role=radio][aria-checked=true]:has(svg), tr:has-text('M14, M16')").first).to_be_visible()
-        signs.append(found())
+        signs.append(result())
     assert signs[0] == signs[1]
     assert "<path" in signs[0]
 

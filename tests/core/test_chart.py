@@ -40,8 +40,8 @@ def standings(of: List, machine: tuple[Lathe, Stock]) -> dict[str, Standing]:
 
 
 def lines(*asks: str) -> list[ChartAsk]:
-    found = [read(text).ask for text in asks]
-    return [ChartAsk(ask) for ask in found if ask is not None]
+    result = [read(text).ask for text in asks]
+    return [ChartAsk(ask) for ask in result if ask is not None]
 
 
 def test_plovers_threads_per_inch() -> None:
@@ -54,8 +54,8 @@ def test_plovers_threads_per_inch() -> None:
 def test_the_chart_agrees_with_the_plan() -> None:
     lathe, stock = plover()
     for row in chart(pitches(List.METRIC), lathe, stock):
-        found = plan(row.pitched.ask, lathe, stock, best=200)
-        good = [c for c in found.candidates if c.good]
+        outcome = plan(row.pitched.ask, lathe, stock, best=200)
+        good = [c for c in outcome.candidates if c.good]
         assert bool(good) == (row.standing in (Standing.EXACT, Standing.GOOD)), say(row.pitched.ask)
         if good and row.candidate:
             assert abs(row.candidate.error) == min(abs(c.error) for c in good)
@@ -103,17 +103,17 @@ def test_curlews_tiny_boring_tool() -> None:
     ask = read("feed 0.04").ask
     assert ask is not None
     lathe, stock = curlew()
-    found = slower(ask, lathe, stock)
-    assert found.now is not None
-    assert (found.now.train.notation, found.now.value) == ("20/80*20/80", Fraction(3, 64))
-    best = found.smaller[0]
+    result = slower(ask, lathe, stock)
+    assert result.now is not None
+    assert (result.now.train.notation, result.now.value) == ("20/80*20/80", Fraction(3, 64))
+    best = result.smaller[0]
     assert best.new >= max(SMALLEST_CUT, smallest_on_shaft(lathe.family))
     assert best.candidate.goes_on
-    assert best.candidate.value < found.now.value
+    assert best.candidate.value < result.now.value
     assert best.instead == 20
     # A 17 does not go on between two 80s: 0.8 (17 + 80)/2 = 38.8 < 32.8 tip + 6 boss + 0.2 gap.
-    assert {w.new for w in found.smaller} == {18, 19}
-    assert all(w.candidate.value < found.now.value for w in found.bigger)
+    assert {w.new for w in result.smaller} == {18, 19}
+    assert all(w.candidate.value < result.now.value for w in result.bigger)
 
 
 def test_the_slowest_is_really_the_slowest_that_goes_on() -> None:
@@ -121,9 +121,9 @@ def test_the_slowest_is_really_the_slowest_that_goes_on() -> None:
     ask = read("feed 0.04").ask
     assert ask is not None
     few = {20: 2, 25: 1, 50: 1, 75: 1, 80: 2}
-    found = slower(ask, lathe, few).now
-    assert found is not None
-    slower_still = [c for c in plan(ask, lathe, few, best=200).candidates if c.fits and c.value < found.value]
+    result = slower(ask, lathe, few).now
+    assert result is not None
+    slower_still = [c for c in plan(ask, lathe, few, best=200).candidates if c.fits and c.value < result.value]
     assert slower_still == []
 
 
@@ -147,10 +147,10 @@ def test_an_unknown_lathe_is_recognised(
     travel: str, turns: int, train: str, off: str, first: Fraction, lead: Fraction, stated: Stated
 ) -> None:
     driver, driven = map(int, train.split("/"))
-    found = constants(LengthReading(Fraction(travel), turns, Fraction(off)), Fraction(driver, driven))
-    best = found.lathes[0]
+    result = constants(LengthReading(Fraction(travel), turns, Fraction(off)), Fraction(driver, driven))
+    best = result.lathes[0]
     assert (best.first_ratio, best.screw_lead, best.stated) == (first, lead, stated)
-    assert all(c.off <= 1 for c in found.lathes)
+    assert all(c.off <= 1 for c in result.lathes)
 
 
 def test_a_rough_measurement_leaves_more_lathes_than_a_careful_one() -> None:
@@ -327,9 +327,9 @@ def test_no_wheel_worth_making_is_overlooked(machine: Callable[[], tuple[Lathe, 
     lathe, stock = machine()
     asked = [*pitches(List.METRIC)[::2], *pitches(List.BA), *pitches(List.PER_INCH)[::3]]
     wanting = [r.pitched for r in chart(asked, lathe, stock) if r.standing not in (Standing.EXACT, Standing.GOOD)]
-    *_, found = in_two_stages(wanting, lathe, stock, range(12, 131))
-    assert isinstance(found, list)
-    told = {b.teeth: b for b in found}
+    *_, result = in_two_stages(wanting, lathe, stock, range(12, 131))
+    assert isinstance(result, list)
+    told = {b.teeth: b for b in result}
     for teeth in counts:
         for pitched in wanting:
             brings = teeth in told and pitched in (*told[teeth].exact, *told[teeth].good)
@@ -362,10 +362,10 @@ def test_wheels_that_make_no_train_are_no_error(
     lathe, _ = machine()
     rows = chart(lines("M14x2", "26 tpi", "0.05 mm", "90 mm"), lathe, wheels)
     for row in rows:
-        found = plan(row.pitched.ask, lathe, wheels)
-        assert all(c.fits for c in found.candidates)
+        outcome = plan(row.pitched.ask, lathe, wheels)
+        assert all(c.fits for c in outcome.candidates)
         if row.standing not in (Standing.EXACT, Standing.GOOD):
-            assert found.shortfall is not None
+            assert outcome.shortfall is not None
     slow = slower(rows[2].pitched.ask, lathe, wheels)
     assert slow.now is None or (slow.now.fits and not slow.now.lacking)
     assert all(w.new not in wheels for w in (*slow.smaller, *slow.bigger))

@@ -33,17 +33,17 @@ def test_no_order_changes_less(seed: int) -> None:
     asks = [random_ways(chance, places, 3) for _ in range(chance.randint(1, 5))]
     weights = [float(chance.randint(1, 5)) for _ in range(places)]
     on, end = (chance.choice([None, random_ways(chance, places, 1)[0]]) for _ in range(2))
-    found = order_of(asks, weights, on, end)
-    assert found.proven
-    assert found.cost == pytest.approx(least(asks, weights, on, end))
-    chosen = [asks[step.ask][step.way] for step in found.steps]
-    assert sorted(step.ask for step in found.steps) == list(range(len(asks)))
-    assert total(weights, chosen, on, end) == pytest.approx(found.cost), "it costs what it says"
+    result = order_of(asks, weights, on, end)
+    assert result.proven
+    assert result.cost == pytest.approx(least(asks, weights, on, end))
+    chosen = [asks[step.ask][step.way] for step in result.steps]
+    assert sorted(step.ask for step in result.steps) == list(range(len(asks)))
+    assert total(weights, chosen, on, end) == pytest.approx(result.cost), "it costs what it says"
     without_end = total(weights, chosen, on, None)
-    assert sum(step.cost for step in found.steps) == pytest.approx(without_end), "step by step as well"
+    assert sum(step.cost for step in result.steps) == pytest.approx(without_end), "step by step as well"
     typed = as_typed(asks, weights, on, end)
     assert [step.ask for step in typed.steps] == list(range(len(asks)))
-    assert typed.cost >= found.cost
+    assert typed.cost >= result.cost
 
 
 @pytest.mark.parametrize("seed", range(20))
@@ -54,16 +54,16 @@ def test_with_more_than_can_all_be_looked_at_the_bound_holds(seed: int, monkeypa
     best = order_of(asks, weights).cost
     monkeypatch.setattr(day, "_MOST_COSTS", 0)
     monkeypatch.setattr(day, "_BEGINNINGS", 3)
-    found = order_of(asks, weights)
-    assert found.at_least <= best <= found.cost
-    assert total(weights, [asks[s.ask][s.way] for s in found.steps], None, None) == pytest.approx(found.cost)
+    result = order_of(asks, weights)
+    assert result.at_least <= best <= result.cost
+    assert total(weights, [asks[s.ask][s.way] for s in result.steps], None, None) == pytest.approx(result.cost)
 
 
 def test_what_comes_before_what_is_kept() -> None:
     chance = random.Random(3)
     asks = [random_ways(chance, 3, 3) for _ in range(6)]
-    found = order_of(asks, [1.0] * 3, before=[(5, 0), (4, 5), (0, 2)])
-    order = [step.ask for step in found.steps]
+    result = order_of(asks, [1.0] * 3, before=[(5, 0), (4, 5), (0, 2)])
+    order = [step.ask for step in result.steps]
     assert order.index(4) < order.index(5) < order.index(0) < order.index(2)
     with pytest.raises(Refused, match="order_impossible"):
         order_of(asks, [1.0] * 3, before=[(0, 1), (1, 0)])

@@ -148,17 +148,17 @@ def test_a_bouncing_pedal_counts_once_a_press() -> None:
 @given(st.floats(0, 359), st.floats(0.01, 0.2), st.integers(12, 200))
 def test_the_high_point_of_a_blank_out_of_centre(high: float, total: float, n: int) -> None:
     readings = [1 + total / 2 * math.cos(2 * math.pi * k / n - math.radians(high)) for k in range(n)]
-    found = once_round(readings)
-    assert math.cos(math.radians(found.high - high)) == pytest.approx(1, abs=1e-6)
-    assert found.offset == pytest.approx(total / 2)
-    assert found.rest == pytest.approx(0, abs=1e-9)
-    assert found.total <= total + 1e-9
+    result = once_round(readings)
+    assert math.cos(math.radians(result.high - high)) == pytest.approx(1, abs=1e-6)
+    assert result.offset == pytest.approx(total / 2)
+    assert result.rest == pytest.approx(0, abs=1e-9)
+    assert result.total <= total + 1e-9
 
 
 def test_out_of_round_is_told_apart() -> None:
-    found = once_round([0.02 * math.cos(2 * 2 * math.pi * k / 72) for k in range(72)])
-    assert found.offset == pytest.approx(0, abs=1e-9)
-    assert found.rest == pytest.approx(0.04, abs=1e-4)
+    result = once_round([0.02 * math.cos(2 * 2 * math.pi * k / 72) for k in range(72)])
+    assert result.offset == pytest.approx(0, abs=1e-9)
+    assert result.rest == pytest.approx(0.04, abs=1e-4)
     with pytest.raises(Refused):
         once_round([0.0] * 7)
 

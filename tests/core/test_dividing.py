@@ -35,30 +35,30 @@ def name(case: dict[str, Any]) -> str:
 
 @pytest.mark.parametrize("case", cases("dividing_simple"), ids=name)
 def test_reference_simple(case: dict[str, Any]) -> None:
-    found = simple(Fraction(case["worm_ratio"]), case["divisions"], case["circles"])
-    assert [vars(s) for s in found] == case["simple"]
+    result = simple(Fraction(case["worm_ratio"]), case["divisions"], case["circles"])
+    assert [vars(s) for s in result] == case["simple"]
 
 
 @pytest.mark.parametrize("case", cases("dividing_compound"), ids=name)
 def test_reference_compound(case: dict[str, Any]) -> None:
-    found = compound(Fraction(case["worm_ratio"]), case["divisions"], case["plates"])
-    assert [vars(c) for c in found] == case["some"]
+    result = compound(Fraction(case["worm_ratio"]), case["divisions"], case["plates"])
+    assert [vars(c) for c in result] == case["some"]
 
 
 @pytest.mark.parametrize("case", cases("dividing_differential"), ids=name)
 def test_reference_differential(case: dict[str, Any]) -> None:
     stock = {int(t): n for t, n in case["stock"].items()}
-    found = differential(Fraction(case["worm_ratio"]), case["divisions"], case["circles"], stock)
+    result = differential(Fraction(case["worm_ratio"]), case["divisions"], case["circles"], stock)
     told = [
         {
             "indexed_as": d.indexed_as, "gear_ratio": "{}/{}".format(*d.gear_ratio.as_integer_ratio()),
             "simple": [vars(s) for s in d.simple],
             "trains": len(d.trains),
         }
-        for d in sorted(found, key=lambda d: d.indexed_as)
+        for d in sorted(result, key=lambda d: d.indexed_as)
     ]  # fmt: skip
     assert told == case["settings"]
-    for setting in found:
+    for setting in result:
         assert all(t.ratio == abs(setting.gear_ratio) for t in setting.trains)
 
 
@@ -91,10 +91,10 @@ def _common(a: int, b: int) -> int:
 def test_rounding_by_itself_never_gathers(ratio: Fraction, divisions: int, circle: int) -> None:
     step = ratio * circle / divisions
     off = [abs(rounded(step, k) - k * step) for k in range(divisions + 1)]
-    found = nearest(ratio, divisions, circle)
-    assert max(off) == found.worst <= Fraction(1, 2)
+    result = nearest(ratio, divisions, circle)
+    assert max(off) == result.worst <= Fraction(1, 2)
     assert off[-1] == 0
-    assert found.error == found.worst * 360 / (ratio * circle)
+    assert result.error == result.worst * 360 / (ratio * circle)
 
 
 @given(RATIOS, st.integers(2, 400))
@@ -113,10 +113,10 @@ def test_nearest_of_all_circles_is_the_least_off() -> None:
 
 @pytest.mark.parametrize(("divisions", "arc_seconds"), [(36, 0), (7, 1542), (360, 0), (127, 1785)])
 def test_by_degrees(divisions: int, arc_seconds: int) -> None:
-    found = degrees(divisions, Fraction(1))
-    assert int(found.error * 3600) == arc_seconds
+    result = degrees(divisions, Fraction(1))
+    assert int(result.error * 3600) == arc_seconds
     off = [abs(rounded(Fraction(360, divisions), k) - Fraction(360 * k, divisions)) for k in range(divisions)]
-    assert found.error == max(off)
+    assert result.error == max(off)
 
 
 def test_a_plate_on_the_spindle() -> None:
@@ -137,16 +137,16 @@ def test_exact_trains_are_all_there_are(teeth: set[int], data: st.DataObject) ->
              if all(c.count(t) <= stock[t] for t in c)]  # fmt: skip
     every = {Combination(a, b) for a in sides for b in sides if len(a) == len(b) and not set(a) & set(b)}
     ratio = data.draw(st.sampled_from(sorted({c.ratio for c in every})))
-    found = exact_trains(ratio, stock)
-    assert set(found) == {c for c in every if c.ratio == ratio}
-    handy = [(c.stages, -min(c.drivers + c.driven)) for c in found]
+    result = exact_trains(ratio, stock)
+    assert set(result) == {c for c in every if c.ratio == ratio}
+    handy = [(c.stages, -min(c.drivers + c.driven)) for c in result]
     assert handy == sorted(handy)
 
 
 def test_a_set_of_every_wheel_has_its_handiest_trains() -> None:
     full = dict.fromkeys(range(20, 128), 2)
-    found = exact_trains(Fraction(1, 2), full)
-    assert found[0] == Combination((63,), (126,))
-    assert all(c.ratio == Fraction(1, 2) for c in found)
-    assert 500 < len(found) <= 2000
+    result = exact_trains(Fraction(1, 2), full)
+    assert result[0] == Combination((63,), (126,))
+    assert all(c.ratio == Fraction(1, 2) for c in result)
+    assert 500 < len(result) <= 2000
     assert differential(Fraction(60), 127, CIRCLES, full)

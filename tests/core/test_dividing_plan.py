@@ -37,8 +37,8 @@ FULL = head(direct="24 36", gears=GEARS, geared=True, reads="1°")
     ],
 )
 def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[WayKind]) -> None:
-    found = [w.kind for w in ways(FULL, divisions)]
-    assert [k for k in found if k in kinds] == kinds
+    result = [w.kind for w in ways(FULL, divisions)]
+    assert [k for k in result if k in kinds] == kinds
     merits = [merit(w.kind, w.error) for w in ways(FULL, divisions)]
     assert merits == sorted(merits)
 
@@ -127,8 +127,8 @@ def test_holes_of_a_new_circle_stand_apart_as_said(holes: int, diameter: float, 
 
 
 def test_drilling_through_the_worm_cuts_the_error() -> None:
-    found = generations(0.1, Fraction(40), 0.0001)
-    assert [g.at_work for g in found] == pytest.approx([0.1 / 40, 0.1 / 1600])
+    result = generations(0.1, Fraction(40), 0.0001)
+    assert [g.at_work for g in result] == pytest.approx([0.1 / 40, 0.1 / 1600])
 
 
 def test_a_bigger_disc_is_read_better() -> None:

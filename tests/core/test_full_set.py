@@ -45,20 +45,20 @@ def full(machine: Machine) -> tuple[Lathe, Stock]:
 @pytest.mark.parametrize("text", ["M14x2", "26 tpi", "0.5 mm", "M6", "19 tpi", "4 mm", "11.5 tpi"])
 def test_more_wheels_never_leave_less(machine: Machine, text: str) -> None:
     lathe, stock = full(machine)
-    found = plan(asked(text), lathe, stock)
-    assert found.shortfall is None
-    assert len(found.candidates) >= 8
-    assert all(c.good for c in found.candidates)
+    outcome = plan(asked(text), lathe, stock)
+    assert outcome.shortfall is None
+    assert len(outcome.candidates) >= 8
+    assert all(c.good for c in outcome.candidates)
     few = plan(asked(text), *machine())
-    assert sum(c.good for c in few.candidates) <= len(found.candidates)
+    assert sum(c.good for c in few.candidates) <= len(outcome.candidates)
 
 
 def test_a_hopeless_ask_still_shows_the_nearest_that_goes_on() -> None:
     for text in ("0.04 mm", "feed 0.01"):
-        found = plan(asked(text), *full(plover))
-        assert found.shortfall is not None
-        assert found.candidates
-        assert all(c.fits for c in found.candidates)
+        outcome = plan(asked(text), *full(plover))
+        assert outcome.shortfall is not None
+        assert outcome.candidates
+        assert all(c.fits for c in outcome.candidates)
 
 
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])
@@ -110,7 +110,7 @@ def test_keeping_is_the_best_of_those_that_keep(sizes: list[int], percent: int, 
     stock = dict.fromkeys(sizes, 1)
     present = Combination(tuple(sorted(sizes[:2])), tuple(sorted(sizes[2:4])))
     target = Fraction(percent, 100)
-    found = keeping([target], stock, present, 2, kept, best=2000)
+    result = keeping([target], stock, present, 2, kept, best=2000)
     every = set()
     for four in combinations(sizes, 4):
         for drivers in combinations(four, 2):
@@ -118,8 +118,8 @@ def test_keeping_is_the_best_of_those_that_keep(sizes: list[int], percent: int, 
             common = len({*made.drivers} & {*present.drivers}) + len({*made.driven} & {*present.driven})
             if common >= kept:
                 every.add(made)
-    assert {f.combination for _, f in found} == every
-    assert [abs(f.error) for _, f in found] == sorted(abs(c.ratio / target - 1) for c in every)
+    assert {f.combination for _, f in result} == every
+    assert [abs(f.error) for _, f in result] == sorted(abs(c.ratio / target - 1) for c in every)
 
 
 @settings(max_examples=40)
@@ -144,15 +144,15 @@ def test_whatever_goes_on_is_no_larger_than_allowed(machine: Machine, seed: int)
 def test_nothing_slower_goes_on_without_idlers(machine: Machine, every: bool) -> None:
     lathe, own = machine()
     stock = {**dict.fromkeys(range(20, 91), 1), **own} if every else own
-    found = slower(asked("feed 0.01"), lathe, stock)
-    assert found.now is not None
-    assert found.now.fits
-    assert all(w.candidate.value < found.now.value and w.candidate.goes_on for w in (*found.smaller, *found.bigger))
-    assert all(w.new in w.candidate.train.combination.wheels for w in (*found.smaller, *found.bigger))
+    result = slower(asked("feed 0.01"), lathe, stock)
+    assert result.now is not None
+    assert result.now.fits
+    assert all(w.candidate.value < result.now.value and w.candidate.goes_on for w in (*result.smaller, *result.bigger))
+    assert all(w.new in w.candidate.train.combination.wheels for w in (*result.smaller, *result.bigger))
     slow = min(s.ratio for s in lathe.settings) * lathe.screw_lead
     beyond = [
         h.approximation.combination for h in least(requirement(asked("feed 0.01"), lathe), lathe.gearbox, stock, 3000)
     ]
-    quicker = [c for c in beyond if c.ratio * slow < found.now.value and may_take(c, 0, Hand.RIGHT, lathe.gearbox)]
+    quicker = [c for c in beyond if c.ratio * slow < result.now.value and may_take(c, 0, Hand.RIGHT, lathe.gearbox)]
     places = arrange(quicker, 0, lathe.gearbox.free(stock), lathe.family, lathe.quadrant, lathe.gearbox.fixed)
     assert not any(laid and laid[0].fits for laid in places)

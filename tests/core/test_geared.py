@@ -41,12 +41,12 @@ def settings(divisions: int) -> list[Differential]:
 @given(st.integers(51, 250), st.sampled_from([90, 120, 150]), st.integers(0, 3))
 def test_what_is_put_on_the_arm_turns_the_plate_as_it_must(divisions: int, farthest: float, studs: int) -> None:
     every = settings(divisions)
-    found = on_the_arm(every, arm(farthest, studs), GEARS)
-    assert every or found is None
+    result = on_the_arm(every, arm(farthest, studs), GEARS)
+    assert every or result is None
     # Counted as tried only where there is something to look at.
     assume(every)
-    assert found is not None
-    setting, laid = found
+    assert result is not None
+    setting, laid = result
     train = laid.train
     assert setting.indexed_as in {s.indexed_as for s in every}
     assert train.ratio == abs(setting.gear_ratio)
@@ -76,10 +76,10 @@ def test_without_an_arm_nothing_is_known_against_them() -> None:
 
 @pytest.mark.parametrize("divisions", [51, 53, 127, 201])
 def test_the_first_setting_that_goes_on_is_the_handiest_that_does(divisions: int) -> None:
-    found = on_the_arm(settings(divisions), arm(), GEARS)
-    assert found is not None
-    before = [s for s in settings(divisions) if s.indexed_as != found[0].indexed_as]
-    earlier = before[: [s.indexed_as for s in settings(divisions)].index(found[0].indexed_as)]
+    result = on_the_arm(settings(divisions), arm(), GEARS)
+    assert result is not None
+    before = [s for s in settings(divisions) if s.indexed_as != result[0].indexed_as]
+    earlier = before[: [s.indexed_as for s in settings(divisions)].index(result[0].indexed_as)]
     for setting in earlier:
         alone = on_the_arm([setting], arm(), GEARS)
         assert alone is None or not alone[1].fits
@@ -88,9 +88,9 @@ def test_the_first_setting_that_goes_on_is_the_handiest_that_does(divisions: int
 @pytest.mark.parametrize("divisions", [51, 67, 119, 53])
 def test_of_the_handiest_trains_with_so_few_idlers_the_roomiest_is_taken(divisions: int) -> None:
     on = arm()
-    found = on_the_arm(settings(divisions), on, GEARS)
-    assert found is not None
-    setting, laid = found
+    result = on_the_arm(settings(divisions), on, GEARS)
+    assert result is not None
+    setting, laid = result
     handiest = next(s for s in settings(divisions) if s.indexed_as == setting.indexed_as).trains[:4]
     idlers = len(laid.train.idlers)
     alike = [t for t in handiest if idlers in (setting.idlers(t), setting.idlers(t) + 2)]

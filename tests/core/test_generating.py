@@ -13,9 +13,9 @@ from valleywind.core.teeth.geometry import half_angle
 
 
 def ask(line: str) -> HobAsk:
-    found = read(line).ask
-    assert found is not None
-    return found
+    result = read(line).ask
+    assert result is not None
+    return result
 
 
 @pytest.mark.long
@@ -25,12 +25,12 @@ def test_the_rack_leaves_an_involute(teeth: int, pitch: str) -> None:
     wanted = ask(f"hob {teeth} {pitch}")
     family = family_of(wanted)
     assert family is not None
-    found = generated(wanted)
-    base = found.wheel.pitch_diameter / 2 * math.cos(math.radians(20))
+    result = generated(wanted)
+    base = result.wheel.pitch_diameter / 2 * math.cos(math.radians(20))
     module = float(family.module)
-    for radius, half in found.tooth:
+    for radius, half in result.tooth:
         # Above where the rack's tip corner stops cutting: it leaves a fillet at the foot.
-        if radius > max(base, found.wheel.root_diameter / 2 + 0.6 * module):
+        if radius > max(base, result.wheel.root_diameter / 2 + 0.6 * module):
             assert half == pytest.approx(half_angle(teeth, family, radius), abs=0.004 * module / radius)
 
 
@@ -39,21 +39,21 @@ def test_the_rack_leaves_an_involute(teeth: int, pitch: str) -> None:
 )
 def test_few_teeth_are_undercut_and_many_are_not(line: str, expected: bool) -> None:
     """Undercut: the tooth is thinner at the foot than somewhere higher up."""
-    found = generated(ask(line))
-    widths = [2 * r * a for r, a in found.tooth]
-    assert found.wheel.undercut is expected
+    result = generated(ask(line))
+    widths = [2 * r * a for r, a in result.tooth]
+    assert result.wheel.undercut is expected
     assert any(foot < max(widths[n:]) - 1e-3 for n, foot in enumerate(widths)) is expected
 
 
 def test_the_rack_fits_between_tip_and_root() -> None:
-    found = generated(ask("hob 37 m2"))
-    heights = [y for _, y in found.rack]
+    result = generated(ask("hob 37 m2"))
+    heights = [y for _, y in result.rack]
     assert (min(heights), max(heights)) == pytest.approx((-2.5, 2))
-    assert found.step == pytest.approx(2 * math.pi)
+    assert result.step == pytest.approx(2 * math.pi)
     # On the pitch line the rack's tooth is half a pitch wide.
-    (left, top), (tip_left, low), *_ = found.rack
+    (left, top), (tip_left, low), *_ = result.rack
     assert left + (tip_left - left) * top / (top - low) == pytest.approx(-math.pi / 2)
-    outline = found.outline
+    outline = result.outline
     assert outline[0][1] == pytest.approx(-math.pi / 37)
     assert outline[-1][1] == pytest.approx(math.pi / 37)
 
@@ -66,9 +66,9 @@ def test_without_a_pitch_the_form_is_in_proportion() -> None:
 
 def test_a_helical_tooth_is_that_of_its_transverse_section() -> None:
     """m_t = 2/cos 30°, tan α_t = tan 20°/cos 30°; half the tooth at the pitch circle is a quarter of the pitch."""
-    found = generated(ask("hob 24 m2 30° left"))
-    radius = found.wheel.pitch_diameter / 2
-    near = min(found.tooth, key=lambda p: abs(p[0] - radius))
+    result = generated(ask("hob 24 m2 30° left"))
+    radius = result.wheel.pitch_diameter / 2
+    near = min(result.tooth, key=lambda p: abs(p[0] - radius))
     base = radius * math.cos(math.atan(math.tan(math.radians(20)) / math.cos(math.radians(30))))
     at, there = math.acos(base / radius), math.acos(base / near[0])
     assert near[1] == pytest.approx(math.pi / 48 + math.tan(at) - at - math.tan(there) + there, abs=2e-4)

@@ -71,14 +71,14 @@ def test_leads_come_out_as_apart(case: dict[str, Any]) -> None:
 def test_the_chain_replayed_gives_the_lead(lead: Fraction, pairs: list[WormPair], stock: str) -> None:
     """Turn the table's screw: the pair, the wheels, the head's worm, the work."""
     held = parse_stock(stock)
-    for found in closest_trains(total_ratio(SCREW, HEAD, lead), pair_ways(tuple(pairs)), held, best=5):
-        assert not lacking(found.approximation.combination.wheels, held)
-        worm = Fraction(1) * found.pair.ratio * found.approximation.combination.ratio
+    for result in closest_trains(total_ratio(SCREW, HEAD, lead), pair_ways(tuple(pairs)), held, best=5):
+        assert not lacking(result.approximation.combination.wheels, held)
+        worm = Fraction(1) * result.pair.ratio * result.approximation.combination.ratio
         work = worm / HEAD
         gives = SCREW / work  # table travel for one turn of the work
-        assert gives / lead - 1 == found.error
+        assert gives / lead - 1 == result.error
         turns = {Fraction(p.one, p.other) for p in pairs} | {Fraction(p.other, p.one) for p in pairs}
-        assert found.pair.ratio in (turns or {Fraction(1)})
+        assert result.pair.ratio in (turns or {Fraction(1)})
 
 
 @given(st.integers(1, 80), st.integers(5, 200))

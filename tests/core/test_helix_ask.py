@@ -72,11 +72,11 @@ def test_read_as_people_say_it(text: str, ask: HelixAsk) -> None:
     ],
 )
 def test_what_is_no_ask_says_why_and_what_is_near(text: str, code: str) -> None:
-    found = read(text)
-    assert found.ask is None
-    assert found.refusal is not None
-    assert (found.refusal.code, found.refusal.field) == (code, "ask")
-    assert all(read(near).ask for near in found.nearest)
+    result = read(text)
+    assert result.ask is None
+    assert result.refusal is not None
+    assert (result.refusal.code, result.refusal.field) == (code, "ask")
+    assert all(read(near).ask for near in result.nearest)
 
 
 NUMBERS = st.fractions(Fraction(1), Fraction(80), max_denominator=8)
@@ -115,9 +115,9 @@ def test_what_was_understood_is_told() -> None:
 
 @pytest.mark.parametrize("text", ["helix", "helix 24", "helix 24 m2 30° left", "lead 300 mm", "spiral 15° on 20 mm"])
 def test_every_completion_is_an_ask(text: str) -> None:
-    found = complete(text)
-    assert found
-    assert all(read(line).ask for line in found)
+    result = complete(text)
+    assert result
+    assert all(read(line).ask for line in result)
 
 
 def test_a_bare_lead_is_the_lathes_as_well() -> None:

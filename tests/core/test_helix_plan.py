@@ -48,9 +48,9 @@ M2 = Pitch(PitchSystem.MODULE, Fraction(2))
 def test_the_clock_wheel_is_planned_and_replayed() -> None:
     ask, on = asked(CLOCK), drive()
     assert float(ask.wanted_lead) == pytest.approx(cases("helix")[0]["lead"], abs=5e-7)
-    found = plan(ask, on, STOCK)
-    assert found.candidates
-    for one in found.candidates:
+    outcome = plan(ask, on, STOCK)
+    assert outcome.candidates
+    for one in outcome.candidates:
         assert not lacking(one.train.teeth, STOCK)
         assert lay_out([one.train], FAMILY, QUADRANT)[0].fits
         gives = given_lead(LeadSetUp(one.train, one.setting), on)
@@ -132,24 +132,24 @@ def mated(ask: HelixAsk) -> HelixAsk:
 class TestMate:
     def test_of_the_same_count_needs_no_wheel_changed(self) -> None:
         ask, on = asked(f"{CLOCK} with 24"), drive()
-        found = plan(ask, on, STOCK).candidates[0]
-        mate = mate_plan(found, ask, mated(ask), on, STOCK)
+        result = plan(ask, on, STOCK).candidates[0]
+        mate = mate_plan(result, ask, mated(ask), on, STOCK)
         assert mate is not None
         assert mate.same_error
-        assert mate.candidate.train == found.train
+        assert mate.candidate.train == result.train
         # The lever alone turns the work the other way.
-        assert mate.candidate.hand.lever is not found.hand.lever
-        assert mate.candidate.error == found.error
+        assert mate.candidate.hand.lever is not result.hand.lever
+        assert mate.candidate.error == result.error
 
     def test_of_another_count_has_the_same_error_or_is_told_apart(self) -> None:
         ask, on = asked("helix 24 m2 30° left face 20 with 36"), drive()
-        for found in plan(ask, on, STOCK).candidates[:4]:
-            mate = mate_plan(found, ask, mated(ask), on, STOCK)
+        for result in plan(ask, on, STOCK).candidates[:4]:
+            mate = mate_plan(result, ask, mated(ask), on, STOCK)
             assert mate is not None
-            leads = [given_lead(LeadSetUp(c.train, c.setting), on) for c in (found, mate.candidate)]
+            leads = [given_lead(LeadSetUp(c.train, c.setting), on) for c in (result, mate.candidate)]
             if mate.same_error:
                 assert leads[1] / leads[0] == Fraction(36, 24)
-                assert mate.candidate.error == found.error
+                assert mate.candidate.error == result.error
             else:
                 differ = abs(leads[1] * 24 / (leads[0] * 36) - 1) * 20 * math.tan(math.radians(30)) * 1000
                 assert mate.apart_um == pytest.approx(float(differ), rel=1e-3)
@@ -158,12 +158,12 @@ class TestMate:
     def test_crossed_at_a_right_angle_one_train_cuts_both(self) -> None:
         """Two of 45°, one hand: not a wheel and not the lever is changed."""
         ask, on = asked("helix 24 m2 45° left"), drive()
-        found = plan(ask, on, STOCK).candidates[0]
+        result = plan(ask, on, STOCK).candidates[0]
         other = pair_check(ask, 24, hand=Hand.LEFT).mate
-        mate = mate_plan(found, ask, other, on, STOCK)
+        mate = mate_plan(result, ask, other, on, STOCK)
         assert mate is not None
         assert (mate.same_error, mate.same_train) == (True, True)
-        assert mate.candidate.hand.lever is found.hand.lever
+        assert mate.candidate.hand.lever is result.hand.lever
 
     def test_without_a_mate_there_is_none(self) -> None:
         assert mate_ask(asked(CLOCK)) is None
@@ -171,12 +171,12 @@ class TestMate:
 
 class TestPair:
     def test_parallel_shafts_stand_half_the_pitch_circles_apart(self) -> None:
-        found = pair_check(asked(CLOCK), 36, measured=Fraction("69.30"))
-        assert found.parallel
-        assert found.mate.hand is Hand.RIGHT
-        assert found.centres == pytest.approx((24 + 36) / math.cos(math.radians(30)))
-        assert found.ratio == Fraction(36, 24)
-        assert found.room == pytest.approx(69.30 - 69.2820, abs=1e-4)
+        result = pair_check(asked(CLOCK), 36, measured=Fraction("69.30"))
+        assert result.parallel
+        assert result.mate.hand is Hand.RIGHT
+        assert result.centres == pytest.approx((24 + 36) / math.cos(math.radians(30)))
+        assert result.ratio == Fraction(36, 24)
+        assert result.room == pytest.approx(69.30 - 69.2820, abs=1e-4)
 
     @pytest.mark.parametrize(
         ("helix", "hand", "shafts"), [(30, Hand.LEFT, 60), (45, Hand.LEFT, 75), (45, Hand.RIGHT, 15), (30, None, 0)]
@@ -221,10 +221,10 @@ SET = LeadSetUp(TRAIN, PairWay(Fraction(1, 2)))
 
 def test_the_check_of_the_clock_wheel() -> None:
     """52/28 × 72/56 behind 1 : 2 is 1.19388: in 100 mm of the table 119.39 degrees."""
-    found = to_check(SET, drive())
-    assert found.travel == 100
-    assert float(found.degrees) == pytest.approx(119.387755, abs=1e-6)
-    assert found.crank == found.degrees / 360 * 60
+    result = to_check(SET, drive())
+    assert result.travel == 100
+    assert float(result.degrees) == pytest.approx(119.387755, abs=1e-6)
+    assert result.crank == result.degrees / 360 * 60
 
 
 @settings(deadline=None)
@@ -234,9 +234,9 @@ def test_a_reading_within_what_it_may_be_off_agrees(travel: int, hundredths: int
     true = Fraction(360 * travel) / given_lead(SET, on)
     value = true + Fraction(hundredths, 100)
     if value > 0:
-        found = check(read_measured(ReadAs.DEGREES, str(value), f"{travel} mm"), SET, on, STOCK)
-        assert found.agrees == (abs(hundredths) <= 50)
-        assert found.expected == pytest.approx(float(true))
+        result = check(read_measured(ReadAs.DEGREES, str(value), f"{travel} mm"), SET, on, STOCK)
+        assert result.agrees == (abs(hundredths) <= 50)
+        assert result.expected == pytest.approx(float(true))
 
 
 @pytest.mark.parametrize(
@@ -247,10 +247,10 @@ def test_what_slipped_is_named(slipped: str, pair: str, code: str | None) -> Non
     on = drive()
     wrong = read_set_up(f"{slipped}@{pair}", on)
     crank = Fraction(100) / given_lead(wrong, on) * on.head
-    found = check(read_measured(ReadAs.CRANK, str(round(crank, 3)), "100 mm", "0.02"), SET, on, STOCK)
-    assert not found.agrees
-    assert found.too_fast == (given_lead(wrong, on) < given_lead(SET, on))
-    first = found.slips[0]
+    result = check(read_measured(ReadAs.CRANK, str(round(crank, 3)), "100 mm", "0.02"), SET, on, STOCK)
+    assert not result.agrees
+    assert result.too_fast == (given_lead(wrong, on) < given_lead(SET, on))
+    first = result.slips[0]
     if code is None:
         assert first.kind is SlipKind.STAGE_EXCHANGED
         assert first.train == wrong.train
@@ -262,8 +262,8 @@ def test_what_slipped_is_named(slipped: str, pair: str, code: str | None) -> Non
 def test_the_right_amount_the_wrong_way_is_no_yes() -> None:
     on = drive()
     degrees = str(round(Fraction(360 * 100) / given_lead(SET, on), 2))
-    found = check(read_measured(ReadAs.DEGREES, degrees, "100 mm", turned=WayTurned.OTHER_WAY), SET, on, STOCK)
-    assert (found.agrees, found.wrong_way, found.slips) == (False, True, ())
+    result = check(read_measured(ReadAs.DEGREES, degrees, "100 mm", turned=WayTurned.OTHER_WAY), SET, on, STOCK)
+    assert (result.agrees, result.wrong_way, result.slips) == (False, True, ())
     assert check(read_measured(ReadAs.DEGREES, degrees, "100 mm", turned=WayTurned.RIGHT_WAY), SET, on, STOCK).agrees
 
 

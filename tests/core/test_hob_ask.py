@@ -118,6 +118,6 @@ def test_what_is_said_is_read_back(ask: HobAsk, turned: tuple[Fraction, Hand] | 
 @pytest.mark.parametrize("text", ["hob", "hob 37", "hob 24 m2", "hob 24 m2 30", "hob 24 m2 30° left face 20 two-start"])
 def test_completions_would_be_read(text: str) -> None:
     assert is_hob_ask(text)
-    found = complete(text)
-    assert found
-    assert all(read(line).ask for line in found)
+    result = complete(text)
+    assert result
+    assert all(read(line).ask for line in result)

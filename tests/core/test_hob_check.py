@@ -28,9 +28,9 @@ def angle(degrees: float, turns: int = 9, off: str = "") -> TableReading:
 
 
 def test_the_check_of_37() -> None:
-    found = to_check(TRAIN, SMALL, HobAsk(37))
-    assert (found.turns, found.marks, found.around) == (9, 37, 37)
-    assert found.degrees == Fraction(9 * 360, 37)
+    result = to_check(TRAIN, SMALL, HobAsk(37))
+    assert (result.turns, result.marks, result.around) == (9, 37, 37)
+    assert result.degrees == Fraction(9 * 360, 37)
     two = to_check(parse_train("48/37"), SMALL, HobAsk(37, starts=2))
     assert (two.marks, two.around) == (37, None)
     made_up = to_check(parse_train("34/32*38/90"), LARGE, HobAsk(107))
@@ -49,17 +49,17 @@ def test_a_reading_within_what_it_may_be_off_is_a_yes(turns: int, hundredths: in
 def test_an_exchanged_pair_is_named() -> None:
     slipped = parse_train("37/48*40/80")
     degrees = float(360 * 9 * slipped.ratio / 24)
-    found = check(angle(degrees), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
-    assert not found.agrees
-    assert found.slips[0].kind is SlipKind.STAGE_EXCHANGED
-    assert set(found.slips[0].wheels) == {37, 48}
+    result = check(angle(degrees), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
+    assert not result.agrees
+    assert result.slips[0].kind is SlipKind.STAGE_EXCHANGED
+    assert set(result.slips[0].wheels) == {37, 48}
 
 
 def test_the_other_reversing_pair_is_named() -> None:
     degrees = float(360 * 9 * TRAIN.ratio / 48)
-    found = check(angle(degrees), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
-    assert found.slips[0].factor is not None
-    assert (found.slips[0].factor.code, found.slips[0].factor.name) == ("reversing_pair", "48/24")
+    result = check(angle(degrees), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
+    assert result.slips[0].factor is not None
+    assert (result.slips[0].factor.code, result.slips[0].factor.name) == ("reversing_pair", "48/24")
 
 
 @pytest.mark.parametrize(
@@ -69,9 +69,9 @@ def test_the_other_reversing_pair_is_named() -> None:
 def test_marks_counted_are_explained(marks: int, code: str | None, name: str | None) -> None:
     """Twice as many marks: the table turns at half speed, as with the other pair; 36 may be a slip of counting."""
     read = read_measured(MeasuredBy.MARKS, f"{marks} marks")
-    found = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
-    assert not found.agrees
-    factors = {(s.factor.code, s.factor.name) for s in found.slips if s.factor}
+    result = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
+    assert not result.agrees
+    factors = {(s.factor.code, s.factor.name) for s in result.slips if s.factor}
     assert code is None or (code, name) in factors
     assert check(read_measured(MeasuredBy.MARKS, "37"), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK).agrees
 
@@ -79,8 +79,8 @@ def test_marks_counted_are_explained(marks: int, code: str | None, name: str | N
 def test_a_hob_of_other_starts_shows_in_the_marks_only() -> None:
     """With a two-start hob the same wheels divide into twice as many."""
     read = read_measured(MeasuredBy.MARKS, "74")
-    found = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
-    assert ("hob_starts", "2") in {(s.factor.code, s.factor.name) for s in found.slips if s.factor}
+    result = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
+    assert ("hob_starts", "2") in {(s.factor.code, s.factor.name) for s in result.slips if s.factor}
     turned = check(angle(float(360 * 9 * TRAIN.ratio / 48)), TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
     assert "hob_starts" not in {s.factor.code for s in turned.slips if s.factor}
 
@@ -93,9 +93,9 @@ def test_a_neighbours_wheel_is_among_the_slips(other: int, place: int) -> None:
     assume(other not in TRAIN.teeth and not lacking(slipped.teeth, REFERENCE_STOCK))
     turns = 100
     read = TableReading(MeasuredBy.ANGLE, 360 * turns * slipped.ratio / 24, Fraction(1, 10), turns)
-    found = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
-    assert found.agrees == (slipped.ratio == TRAIN.ratio)
-    assert found.agrees or any(s.train == slipped for s in found.slips)
+    result = check(read, TRAIN, SMALL, HobAsk(37), AVOCET, REFERENCE_STOCK)
+    assert result.agrees == (slipped.ratio == TRAIN.ratio)
+    assert result.agrees or any(s.train == slipped for s in result.slips)
 
 
 @pytest.mark.parametrize(
@@ -119,8 +119,8 @@ def test_readings_that_cannot_be(kind: MeasuredBy, value: str, turns: str, off: 
 
 def test_a_constant_from_counted_turns() -> None:
     """48/37 × 40/80 on; 37 turns of the hob turned the table once, within a fiftieth."""
-    found, simple = constants_of(TRAIN, Fraction(37), Fraction(1), Fraction(1, 50))
-    assert found == 24
+    result, simple = constants_of(TRAIN, Fraction(37), Fraction(1), Fraction(1, 50))
+    assert result == 24
     assert simple[0].constant == 24
     rough, near = constants_of(TRAIN, Fraction(37), Fraction("1.012"), Fraction(1, 50))
     assert rough != 24
@@ -178,11 +178,11 @@ def test_which_wheels_are_worth_making() -> None:
     shares = [step for step in steps if isinstance(step, float)]
     assert shares == sorted(shares)
     assert shares[-1] == 1
-    found = dict(advice.wheels)
-    assert found[43] == (43, 86, 129, 172)
-    assert next(iter(found)) == 43
-    assert found[107] == (107,)
-    assert 37 not in found
+    result = dict(advice.wheels)
+    assert result[43] == (43, 86, 129, 172)
+    assert next(iter(result)) == 43
+    assert result[107] == (107,)
+    assert 37 not in result
     for teeth in (31, 67, 71, 73, 134):
         held = {**REFERENCE_STOCK, teeth: 1}
         brings = [
@@ -190,4 +190,4 @@ def test_which_wheels_are_worth_making() -> None:
             if not exact_trains(AVOCET.index_for(n).constant / n, REFERENCE_STOCK)
             and exact_trains(AVOCET.index_for(n).constant / n, held)
         ]  # fmt: skip
-        assert found.get(teeth, ()) == tuple(brings)
+        assert result.get(teeth, ()) == tuple(brings)

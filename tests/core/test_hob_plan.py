@@ -29,9 +29,9 @@ AVOCET = avocet()
 
 
 def ask(line: str) -> HobAsk:
-    found = read(line).ask
-    assert found is not None
-    return found
+    result = read(line).ask
+    assert result is not None
+    return result
 
 
 def hob(line: str, machine: Hobber = AVOCET, stock: str | None = None, on: OnNow | None = None) -> HobPlan:
@@ -56,8 +56,8 @@ def turns_per_mm(found: SetUp, z: int, starts: int) -> Fraction:
 @settings(deadline=None, max_examples=40)
 @given(st.integers(6, 200), st.integers(1, 2))
 def test_an_exact_train_replayed_closes(teeth: int, starts: int) -> None:
-    found = hob(f"hob {teeth} {starts}-start")
-    spur = [one for one in found.set_ups if one.kind is SetUpKind.SPUR]
+    result = hob(f"hob {teeth} {starts}-start")
+    spur = [one for one in result.set_ups if one.kind is SetUpKind.SPUR]
     assume(spur)
     for one in spur:
         constant = AVOCET.index_for(teeth)
@@ -69,8 +69,8 @@ def test_an_exact_train_replayed_closes(teeth: int, starts: int) -> None:
         assert goes_on(one, AVOCET)
         assert one.feed is not None
         assert one.feed.value == one.feed.train.ratio * Fraction(3, 4)
-    if not found.exact:
-        assert all(s.kind is SetUpKind.MADE_UP for s in found.set_ups)
+    if not result.exact:
+        assert all(s.kind is SetUpKind.MADE_UP for s in result.set_ups)
 
 
 @pytest.mark.long
@@ -83,12 +83,12 @@ def test_a_differential_setting_replayed_gives_the_lead_within_its_run_off(
     teeth: int, helix: Fraction, hand: Hand, pitch: str, more: str
 ) -> None:
     wanted = ask(f"hob {teeth} {pitch} {helix}° {hand.value} face 20{more}")
-    found = plan(wanted, AVOCET, REFERENCE_STOCK)
-    assert found.exact or all(one.kind is SetUpKind.MADE_UP for one in found.set_ups)
-    assume(found.exact)
+    outcome = plan(wanted, AVOCET, REFERENCE_STOCK)
+    assert outcome.exact or all(one.kind is SetUpKind.MADE_UP for one in outcome.set_ups)
+    assume(outcome.exact)
     wheel = cut_wheel(wanted)
     assert wheel is not None
-    for one in found.set_ups:
+    for one in outcome.set_ups:
         assert one.run_off is not None
         turned = float(turns_per_mm(one, teeth, 1) * 20) * math.pi * wheel.pitch_diameter
         should = float(20 / lead_of_wheel(wanted.pitch.module, teeth, helix)) * math.pi * wheel.pitch_diameter  # type: ignore[union-attr]
@@ -103,12 +103,12 @@ def test_a_differential_setting_replayed_gives_the_lead_within_its_run_off(
 @pytest.mark.parametrize("taken", list(FeedTaken))
 @pytest.mark.parametrize("teeth", [71, 101, 107, 113, 127, 139])
 def test_a_count_without_train_is_made_up_without_run_off(teeth: int, taken: FeedTaken) -> None:
-    found = hob(f"hob {teeth} m2 face 20", avocet(taken=taken))
-    assert not found.exact
-    assert found.set_ups
-    best = found.set_ups[0]
+    result = hob(f"hob {teeth} m2 face 20", avocet(taken=taken))
+    assert not result.exact
+    assert result.set_ups
+    best = result.set_ups[0]
     assert best.kind is SetUpKind.MADE_UP
-    for one in found.set_ups:
+    for one in result.set_ups:
         assert one.run_off is not None
         assert one.feed is not None
         assert one.indexed is not None
@@ -140,8 +140,8 @@ def test_the_counts_nearest_are_those_worked_out_apart() -> None:
 def test_the_example_of_107_goes_on() -> None:
     """34/32 × 38/90, 24/57 × 25/100 and 50/51: no run-off whatever the feed."""
     only = parse_stock("34 38 32 90 24 25 57 100 50 51 61")  # the last one for an idler
-    found = plan(ask("hob 107"), unmeasured(), only)
-    best = found.set_ups[0]
+    outcome = plan(ask("hob 107"), unmeasured(), only)
+    best = outcome.set_ups[0]
     assert best.run_off is not None
     assert best.run_off.um == 0
     assert {b: t.combination.wheels for b, t in best.trains.items()} == {
@@ -164,13 +164,13 @@ def test_a_helix_of_a_count_without_train_replayed(
     teeth lie on their helix but for the run-off."""
     machine = avocet(taken=taken, feeds=tuple(FeedWay))
     wanted = ask(f"hob {teeth} m2 {helix}° {hand.value} face 20 feed {way.value}")
-    found = plan(wanted, machine, REFERENCE_STOCK)
-    assert found.set_ups
+    outcome = plan(wanted, machine, REFERENCE_STOCK)
+    assert outcome.set_ups
     wheel = cut_wheel(wanted)
     assert wheel is not None
     along = lead_of_wheel(Fraction(2), teeth, Fraction(helix))
     sign = 1 if work_faster(hand, Sense.ANTICLOCKWISE, way) else -1
-    for one in found.set_ups:
+    for one in outcome.set_ups:
         assert one.kind is SetUpKind.MADE_UP
         assert one.feed is not None
         assert one.run_off is not None
@@ -185,15 +185,15 @@ def test_a_helix_of_a_count_without_train_replayed(
         off = (true - Fraction(1, teeth)) / travel - sign / along  # turns for a mm beside the helix
         um = abs(float(off)) * 20 * math.pi * wheel.pitch_diameter * 1000
         assert um == pytest.approx(one.run_off.um, abs=0.02, rel=0.01)
-    assert found.set_ups[0].run_off is not None
-    assert found.set_ups[0].run_off.good
+    assert outcome.set_ups[0].run_off is not None
+    assert outcome.set_ups[0].run_off.good
 
 
 def test_where_nothing_is_exact_the_nearest_says_its_run_off() -> None:
     """π does not drop out of a differential constant without it."""
-    found = hob("hob 107 m2 face 20", avocet(differential=Fraction(8)))
-    assert found.set_ups
-    for one in found.set_ups:
+    result = hob("hob 107 m2 face 20", avocet(differential=Fraction(8)))
+    assert result.set_ups
+    for one in result.set_ups:
         assert one.run_off is not None
         assert one.feed is not None
         assert one.indexed is not None
@@ -203,8 +203,8 @@ def test_where_nothing_is_exact_the_nearest_says_its_run_off() -> None:
         um = float(error * must.share) * math.pi * 214 * float(20 / one.feed.value) * 1000
         assert one.run_off.um == pytest.approx(um)
         assert one.run_off.um > 0
-    assert found.set_ups[0].run_off is not None
-    assert found.set_ups[0].run_off.good
+    assert result.set_ups[0].run_off is not None
+    assert result.set_ups[0].run_off.good
 
 
 @pytest.mark.long
@@ -215,12 +215,12 @@ def test_without_a_differential_the_index_train_makes_the_helix(
 ) -> None:
     machine = avocet(differential=None, table=table, feeds=tuple(FeedWay))
     wanted = ask(f"hob {teeth} m2 20° {hand.value} face 20 feed {way.value}")
-    found = plan(wanted, machine, REFERENCE_STOCK)
+    outcome = plan(wanted, machine, REFERENCE_STOCK)
     wheel = cut_wheel(wanted)
     assert wheel is not None
-    assert found.set_ups
+    assert outcome.set_ups
     along = lead_of_wheel(Fraction(2), teeth, Fraction(20))
-    for one in found.set_ups:
+    for one in outcome.set_ups:
         assert one.feed is not None
         assert one.run_off is not None
         # One turn of the hob turns the work i/K; the surplus over a spur wheel is one turn in a lead of travel.
@@ -236,11 +236,11 @@ def test_without_a_differential_the_index_train_makes_the_helix(
 
 
 def test_without_a_differential_a_count_without_train_says_what_would_do() -> None:
-    found = hob("hob 107", avocet(differential=None))
-    assert not found.set_ups
-    assert found.one_more is not None
-    assert found.one_more.lacking == {107: 1}
-    assert found.one_more.index.train.ratio == Fraction(48, 107)
+    result = hob("hob 107", avocet(differential=None))
+    assert not result.set_ups
+    assert result.one_more is not None
+    assert result.one_more.lacking == {107: 1}
+    assert result.one_more.index.train.ratio == Fraction(48, 107)
     only = hob("hob 122", avocet(differential=None), "48 61 40 50 60")
     assert not only.set_ups
     assert only.more_starts is not None
@@ -250,10 +250,10 @@ def test_without_a_differential_a_count_without_train_says_what_would_do() -> No
 
 
 def test_another_reversing_pair_is_a_way_out() -> None:
-    found = hob("hob 60", avocet(differential=None), "80 100 90 33 47")
-    assert not found.set_ups
-    assert found.other_constant is not None
-    assert found.other_constant.index.setting == IndexConstant(Fraction(48), 97, (48, 24))
+    result = hob("hob 60", avocet(differential=None), "80 100 90 33 47")
+    assert not result.set_ups
+    assert result.other_constant is not None
+    assert result.other_constant.index.setting == IndexConstant(Fraction(48), 97, (48, 24))
 
 
 def test_what_is_on_stays_on() -> None:
@@ -272,8 +272,8 @@ def test_what_is_on_stays_on() -> None:
 def test_a_wheel_that_is_on_in_another_box_must_move() -> None:
     """The only 37 stands in the feed box."""
     on = OnNow({Box.FEED: parse_train("37/50")})
-    found = hob("hob 37", on=on)
-    assert all(Move(37, Box.FEED, Box.INDEX) in s.moved for s in found.set_ups)
+    result = hob("hob 37", on=on)
+    assert all(Move(37, Box.FEED, Box.INDEX) in s.moved for s in result.set_ups)
     two = plan(ask("hob 37"), AVOCET, REFERENCE_STOCK | {37: 2}, on)
     assert not any(s.moved and s.moved[0].teeth == 37 for s in two.set_ups)
 
@@ -291,9 +291,9 @@ def test_a_wheel_out_of_a_box_that_is_set_anew_is_no_more_trouble() -> None:
 def test_wheels_of_an_idle_differential_stay_on_it() -> None:
     idle = parse_train("42/70*40/75")
     on = OnNow({Box.DIFFERENTIAL: idle})
-    found = hob("hob 37", on=on)
-    assert found.set_ups
-    for one in found.set_ups:
+    result = hob("hob 37", on=on)
+    assert result.set_ups
+    for one in result.set_ups:
         assert not Counter(one.index.train.teeth) & Counter(idle.teeth)
         assert not one.moved
 
@@ -311,8 +311,8 @@ def test_an_index_box_takes_four_wheels_at_most() -> None:
 
 
 def test_three_stages_serve_where_two_do_not_reach() -> None:
-    found = hob("hob 37 m2 31° right face 80", stock="24 25 30 36 40 48 60 37 80 100 55")
-    best = found.set_ups[0]
+    result = hob("hob 37 m2 31° right face 80", stock="24 25 30 36 40 48 60 37 80 100 55")
+    best = result.set_ups[0]
     assert best.differential is not None
     assert len(best.differential.train.stages) == 3
 
@@ -323,23 +323,23 @@ def test_an_index_hand_needs_a_mesh_more_where_nothing_reverses() -> None:
 
     drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE, False)
     boxes = {b: Gearbox(x.family, x.quadrant, drive=drive, most_stages=2) for b, x in AVOCET.boxes.items()}
-    found = hob("hob 37", avocet(boxes=boxes))
-    assert {s.index.train.meshes % 2 for s in found.set_ups} == {0}
+    result = hob("hob 37", avocet(boxes=boxes))
+    assert {s.index.train.meshes % 2 for s in result.set_ups} == {0}
     left = hob("hob 37 left hob", avocet(boxes=boxes))
     assert {s.index.train.meshes % 2 for s in left.set_ups} == {1}
 
 
 def test_boxes_that_are_not_measured_are_not_checked() -> None:
-    found = hob("hob 24 m2 30° left face 20", unmeasured())
-    assert found.set_ups
-    assert {part.placement.checked for s in found.set_ups for part in s.parts} == {RoomCheck.NOTHING}
+    result = hob("hob 24 m2 30° left face 20", unmeasured())
+    assert result.set_ups
+    assert {part.placement.checked for s in result.set_ups for part in s.parts} == {RoomCheck.NOTHING}
 
 
 def test_why_an_exact_train_does_not_go_on_is_shown() -> None:
-    found = hob("hob 37", avocet(quadrant(300, 400)))
-    assert not any(s.kind is SetUpKind.SPUR for s in found.set_ups)
-    assert found.unfit is not None
-    assert found.unfit.index.placement.obstacles
+    result = hob("hob 37", avocet(quadrant(300, 400)))
+    assert not any(s.kind is SetUpKind.SPUR for s in result.set_ups)
+    assert result.unfit is not None
+    assert result.unfit.index.placement.obstacles
 
 
 @pytest.mark.parametrize(
@@ -375,10 +375,10 @@ def test_a_set_up_read_back_is_judged_the_same(line: str) -> None:
 
 def test_a_wrong_set_up_is_judged_too() -> None:
     trains, constant = read_trains("48/38*40/80@24", AVOCET)
-    found = judged(ask("hob 37"), AVOCET, REFERENCE_STOCK, OnNow(), trains, constant)
-    assert found.kind is SetUpKind.SPUR
-    assert not found.index.verdict.good
-    assert found.indexed == 38
+    result = judged(ask("hob 37"), AVOCET, REFERENCE_STOCK, OnNow(), trains, constant)
+    assert result.kind is SetUpKind.SPUR
+    assert not result.index.verdict.good
+    assert result.indexed == 38
 
 
 @pytest.mark.parametrize(
@@ -393,9 +393,9 @@ def test_trains_that_cannot_be_read(text: str, code: str) -> None:
 
 def test_of_set_ups_alike_the_roomier_comes_first() -> None:
     """By steps of 5 mm: a little more room is no reason to take smaller wheels."""
-    found = hob("hob 60").set_ups
+    result = hob("hob 60").set_ups
     alike: dict[tuple[int, int], list[float]] = {}
-    for one in found:
+    for one in result:
         idlers = sum(len(train.idlers) for train in one.trains.values())
         alike.setdefault((one.put_on, idlers), []).append(min(part.laid.room for part in one.parts))
     longest = max(alike.values(), key=len)

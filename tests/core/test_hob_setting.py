@@ -30,9 +30,9 @@ from valleywind.core.trains.direction import Hand, Sense
 
 
 def ask(line: str) -> HobAsk:
-    found = read(line).ask
-    assert found is not None
-    return found
+    result = read(line).ask
+    assert result is not None
+    return result
 
 
 def machine(**more: object) -> Hobber:
@@ -43,9 +43,9 @@ def machine(**more: object) -> Hobber:
 def test_the_swivel_is_as_apart(case: dict[str, object]) -> None:
     helix = f"{case['helix_deg']}° {case['helix']}" if case["helix"] else ""
     line = f"hob 30 m{case['module']} {helix} {case['starts']}-start {case['hob']} hob"
-    found = swivel(ask(line), float(str(case["hob_pitch_diameter"])))
-    assert found is not None
-    assert found.degrees == pytest.approx(case["swivel_deg"], abs=5e-7)
+    result = swivel(ask(line), float(str(case["hob_pitch_diameter"])))
+    assert result is not None
+    assert result.degrees == pytest.approx(case["swivel_deg"], abs=5e-7)
 
 
 @pytest.mark.parametrize("case", [c for c in cases("hobbing_setting") if "minutes" in c], ids=str)
@@ -53,49 +53,49 @@ def test_approach_and_time_are_as_apart(case: dict[str, float]) -> None:
     before = approach(case["depth"], case["hob_diameter"], 100, 0).before
     assert before == pytest.approx(case["approach"], abs=5e-6)
     whole = case["face"] + before + case["overrun"]
-    found = minutes(int(case["teeth"]), whole, int(case["starts"]), case["hob_rpm"], case["feed"])
-    assert found == pytest.approx(case["minutes"], abs=5e-6)
+    result = minutes(int(case["teeth"]), whole, int(case["starts"]), case["hob_rpm"], case["feed"])
+    assert result == pytest.approx(case["minutes"], abs=5e-6)
 
 
 @pytest.mark.parametrize("case", cases("hob_travel", "approach"), ids=str)
 def test_a_tilted_hob_cuts_sooner(case: dict[str, float]) -> None:
-    found = approach(case["depth"], case["hob_diameter"], case["tip_diameter"], case["swing_deg"])
-    assert found.before == pytest.approx(case["approach_mm"], abs=1e-6)
+    result = approach(case["depth"], case["hob_diameter"], case["tip_diameter"], case["swing_deg"])
+    assert result.before == pytest.approx(case["approach_mm"], abs=1e-6)
 
 
 @pytest.mark.parametrize("case", cases("hob_travel", "overrun"), ids=str)
 def test_the_generating_line_leaves_the_face(case: dict[str, float]) -> None:
     turned = f"{case['helix_deg']}° right" if case["helix_deg"] else ""
     wanted = ask(f"hob 30 m{case['module']} {turned}")
-    found = overrun(wanted, case["module"] * (1 + case["hob_addendum"]))
-    assert found == pytest.approx(max(2, case["overrun_mm"]), abs=1e-9)
+    result = overrun(wanted, case["module"] * (1 + case["hob_addendum"]))
+    assert result == pytest.approx(max(2, case["overrun_mm"]), abs=1e-9)
 
 
 def test_the_clock_wheel_travels_farther_than_a_spur_wheel() -> None:
-    found = travel(ask("hob 24 m2 30° left face 20 hob 63 mm"))
-    assert found is not None
-    assert (found.approach, found.overrun) == pytest.approx((21.787, 3.434), abs=3e-3)
-    assert found.whole == pytest.approx(45.221, abs=3e-3)
+    result = travel(ask("hob 24 m2 30° left face 20 hob 63 mm"))
+    assert result is not None
+    assert (result.approach, result.overrun) == pytest.approx((21.787, 3.434), abs=3e-3)
+    assert result.whole == pytest.approx(45.221, abs=3e-3)
 
 
 @pytest.mark.parametrize("case", cases("helical_measures"), ids=lambda c: f"{c['teeth']} m{c['module']}")
 def test_a_helical_wheel_measures_as_apart(case: dict[str, Any]) -> None:
     line = f"hob {case['teeth']} m{case['module']} {case['helix_deg']}° right"
     wanted = replace(ask(line), angle=Fraction(str(case["alpha_n_deg"])))
-    found = cut_wheel(wanted)
-    assert found is not None
-    assert found.rollers.nominal == pytest.approx(case["over_two_rollers"], abs=1e-6)
-    assert found.balls.nominal == pytest.approx(case["over_two_balls"], abs=1e-6)
+    result = cut_wheel(wanted)
+    assert result is not None
+    assert result.rollers.nominal == pytest.approx(case["over_two_rollers"], abs=1e-6)
+    assert result.balls.nominal == pytest.approx(case["over_two_balls"], abs=1e-6)
     by_count = {s["k"]: s for s in case["spans"]}
     if not by_count:
-        assert found.span is None
+        assert result.span is None
         return
-    assert found.span is not None
-    known = by_count[found.over]
-    assert found.span.nominal == pytest.approx(known["span"], abs=1e-6)
+    assert result.span is not None
+    known = by_count[result.over]
+    assert result.span.nominal == pytest.approx(known["span"], abs=1e-6)
     # A face that has just room for the least span has that one; a little less has none.
     least = min(s["face_needed"] for s in case["spans"])
-    assert found.span_face == pytest.approx(least, abs=1e-6)
+    assert result.span_face == pytest.approx(least, abs=1e-6)
     for face, there in ((least + 0.001, True), (least - 0.001, False)):
         narrow = cut_wheel(replace(wanted, face=Fraction(face)))
         assert narrow is not None
@@ -112,8 +112,8 @@ def test_the_thread_lies_along_the_teeth_once_the_head_is_turned(
     hand = None if helix == 0 else Hand.LEFT if left else Hand.RIGHT
     hob = Hand.LEFT if left_hob else Hand.RIGHT
     beta = Fraction(helix).limit_denominator(1000)
-    found = swivel(HobAsk(30, pitch, helix=beta, hand=hand, starts=starts, hob_hand=hob), 60.0)
-    assert found is not None
+    result = swivel(HobAsk(30, pitch, helix=beta, hand=hand, starts=starts, hob_hand=hob), 60.0)
+    assert result is not None
     radius = 30.0
     # A right-hand screw along x: at turn t it stands at (lead t/2π, r cos t, r sin t); it cuts at t = 0, the far side.
     lead = math.pi * 60.0 * math.tan(math.asin(starts * 2 / 60.0)) * (-1 if left_hob else 1)
@@ -123,7 +123,7 @@ def test_the_thread_lies_along_the_teeth_once_the_head_is_turned(
     if helix:
         beta_rad = math.radians(beta) * (-1 if left else 1)
         tooth = (math.sin(beta_rad), 0.0, math.cos(beta_rad))
-    turned = math.radians(found.degrees) * (1 if found.sense is Sense.CLOCKWISE else -1)
+    turned = math.radians(result.degrees) * (1 if result.sense is Sense.CLOCKWISE else -1)
     # As a clock hand, seen along +y: z leans toward x.
     x = thread[0] * math.cos(turned) + thread[2] * math.sin(turned)
     z = -thread[0] * math.sin(turned) + thread[2] * math.cos(turned)
@@ -151,46 +151,46 @@ def test_climb_is_told_from_how_the_teeth_move(table: Sense, hob: Hand, way: Fee
 @given(st.integers(12, 200), st.sampled_from(["m2", "12dp 14.5°", "m1 20°"]))
 def test_a_spur_wheel_is_that_of_the_wheel_station(teeth: int, pitch: str) -> None:
     wanted = ask(f"hob {teeth} {pitch}")
-    family, found = family_of(wanted), cut_wheel(wanted)
+    family, result = family_of(wanted), cut_wheel(wanted)
     assert family is not None
-    assert found is not None
+    assert result is not None
     known = sizes(teeth, family)
-    assert found.tip_diameter == pytest.approx(known.tip_diameter)
-    assert found.root_diameter == pytest.approx(known.root_diameter)
-    assert found.rollers.nominal == pytest.approx(known.pins.nominal)
-    assert (found.balls.low, found.balls.high) == pytest.approx((known.pins.low, known.pins.high))
-    assert found.lead is None
-    assert found.over == known.over
-    assert found.span is not None
-    assert (found.span.nominal, found.span.low, found.span.high) == pytest.approx(
+    assert result.tip_diameter == pytest.approx(known.tip_diameter)
+    assert result.root_diameter == pytest.approx(known.root_diameter)
+    assert result.rollers.nominal == pytest.approx(known.pins.nominal)
+    assert (result.balls.low, result.balls.high) == pytest.approx((known.pins.low, known.pins.high))
+    assert result.lead is None
+    assert result.over == known.over
+    assert result.span is not None
+    assert (result.span.nominal, result.span.low, result.span.high) == pytest.approx(
         (known.span.nominal, known.span.low, known.span.high)
     )
-    assert found.undercut == known.undercut or abs(teeth - known.undercut_from) < 1
+    assert result.undercut == known.undercut or abs(teeth - known.undercut_from) < 1
 
 
 @given(st.integers(10, 90), st.integers(10, 90))
 def test_a_spur_pair_is_that_of_the_wheel_station(teeth: int, mate: int) -> None:
     wanted = ask(f"hob {teeth} m2 with {mate}")
-    family, found = family_of(wanted), pair_of(wanted)
+    family, result = family_of(wanted), pair_of(wanted)
     assert family is not None
-    assert found is not None
+    assert result is not None
     known = meeting(teeth, mate, family)
-    assert (found.centres, found.contact) == pytest.approx((known.centres, known.contact))
-    assert found.digs == known.digs
-    assert found.tip_clearance == pytest.approx(0.25 * 2)
+    assert (result.centres, result.contact) == pytest.approx((known.centres, known.contact))
+    assert result.digs == known.digs
+    assert result.tip_clearance == pytest.approx(0.25 * 2)
 
 
 def test_the_clock_pair() -> None:
     """By hand: d = 2 · 24/cos 30° = 55.4256, z/cos³ 30° = 36.95."""
-    found = pair_of(ask("hob 24 m2 30° left face 20 with 24"))
-    assert found is not None
-    assert found.wheel.pitch_diameter == pytest.approx(55.42563)
-    assert found.wheel.formative == pytest.approx(36.9504, abs=1e-4)
-    assert found.centres == pytest.approx(55.42563)
-    assert found.mate_hand is Hand.RIGHT
-    assert found.overlap == pytest.approx(20 * 0.5 / (math.pi * 2))
-    assert not found.wheel.undercut
-    assert float(found.wheel.lead or 0) == pytest.approx(301.592895, abs=1e-6)
+    result = pair_of(ask("hob 24 m2 30° left face 20 with 24"))
+    assert result is not None
+    assert result.wheel.pitch_diameter == pytest.approx(55.42563)
+    assert result.wheel.formative == pytest.approx(36.9504, abs=1e-4)
+    assert result.centres == pytest.approx(55.42563)
+    assert result.mate_hand is Hand.RIGHT
+    assert result.overlap == pytest.approx(20 * 0.5 / (math.pi * 2))
+    assert not result.wheel.undercut
+    assert float(result.wheel.lead or 0) == pytest.approx(301.592895, abs=1e-6)
 
 
 def test_undercut_is_said_of_the_form_not_of_the_count() -> None:
@@ -213,36 +213,36 @@ def test_a_narrow_helical_face_has_no_span() -> None:
 
 def test_backlash_comes_of_spans_and_centres() -> None:
     wanted = ask("hob 30 m2 with 40")
-    found = pair_of(wanted)
-    assert found is not None
-    assert found.wheel.span is not None
-    assert found.mate.span is not None
+    result = pair_of(wanted)
+    assert result is not None
+    assert result.wheel.span is not None
+    assert result.mate.span is not None
     spans = (
-        found.wheel.span.nominal - 0.05 * math.cos(math.radians(20)),
-        found.mate.span.nominal - 0.03 * math.cos(math.radians(20)),
+        result.wheel.span.nominal - 0.05 * math.cos(math.radians(20)),
+        result.mate.span.nominal - 0.03 * math.cos(math.radians(20)),
     )
-    assert backlash_from_spans(found, spans, wanted, found.centres) == pytest.approx(0.08)
-    farther = backlash_from_spans(found, spans, wanted, found.centres + 0.1)
+    assert backlash_from_spans(result, spans, wanted, result.centres) == pytest.approx(0.08)
+    farther = backlash_from_spans(result, spans, wanted, result.centres + 0.1)
     assert farther == pytest.approx(0.08 + 0.2 * math.tan(math.radians(20)))
 
 
 def test_backlash_of_a_helix_is_longer_along_the_pitch_circle() -> None:
     wanted = ask("hob 24 m2 30° left with 24")
-    found = pair_of(wanted)
-    assert found is not None
-    assert found.wheel.span is not None
-    assert found.mate.span is not None
+    result = pair_of(wanted)
+    assert result is not None
+    assert result.wheel.span is not None
+    assert result.mate.span is not None
     thin = 0.05 * math.cos(math.radians(20))
-    spans = found.wheel.span.nominal - thin, found.mate.span.nominal - thin
-    assert backlash_from_spans(found, spans, wanted, found.centres) == pytest.approx(0.1 / math.cos(math.pi / 6))
-    assert found.backlash == pytest.approx((0.08 / math.cos(math.pi / 6), 0.12 / math.cos(math.pi / 6)))
+    spans = result.wheel.span.nominal - thin, result.mate.span.nominal - thin
+    assert backlash_from_spans(result, spans, wanted, result.centres) == pytest.approx(0.1 / math.cos(math.pi / 6))
+    assert result.backlash == pytest.approx((0.08 / math.cos(math.pi / 6), 0.12 / math.cos(math.pi / 6)))
 
 
 def test_what_the_machine_has_room_for() -> None:
     known = machine(travel=Fraction(100), between=Fraction(70))
-    found = travel(ask("hob 37 m2 face 20 3 blanks hob 70 mm"), known)
-    assert found is not None
-    assert (found.face, found.fits, found.stack) == (60, True, 3)
+    result = travel(ask("hob 37 m2 face 20 3 blanks hob 70 mm"), known)
+    assert result is not None
+    assert (result.face, result.fits, result.stack) == (60, True, 3)
     long = travel(ask("hob 37 m2 face 20 5 blanks hob 70 mm"), known)
     assert long is not None
     assert not long.fits

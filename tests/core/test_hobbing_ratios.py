@@ -62,10 +62,10 @@ def test_helical_wheels_come_out_as_apart(case: dict[str, float]) -> None:
         wanted = ratio_without(Fraction(24), starts, teeth, along, feed, faster)
         told = case["index_without_differential"][way]  # type: ignore[index]
         assert float(wanted) == pytest.approx(told, rel=1e-14)
-        found = search(wanted, TWENTY, (2,), 5)
+        result = search(wanted, TWENTY, (2,), 5)
         told = case["five_smallest_relative_errors_without"][way]  # type: ignore[index]
-        assert [abs(float(f.error)) for f in found] == pytest.approx(told, rel=1e-9)
-        off = run_off_without(face, case["pitch_diameter"], feed, found[0].error)
+        assert [abs(float(f.error)) for f in result] == pytest.approx(told, rel=1e-9)
+        off = run_off_without(face, case["pitch_diameter"], feed, result[0].error)
         assert off == pytest.approx(case["run_off_um_without_at_best"][way], rel=1e-6)  # type: ignore[index]
 
 
@@ -78,8 +78,8 @@ def test_whether_the_work_turns_faster(case: dict[str, str]) -> None:
 @pytest.mark.parametrize("case", cases("hobbing_prime"), ids=lambda c: f"{c['teeth']} as {c['indexed_as']}")
 def test_what_the_differential_makes_up(case: dict[str, object]) -> None:
     indexed, told = Fraction(str(case["indexed_as"])), Fraction(str(case["differential_times_feed"]))
-    found = making_up(int(str(case["teeth"])), indexed, 1, Fraction(3, 4), K_D, FeedTaken.AFTER)
-    assert (found.product if found.adds else -found.product) == told
+    result = making_up(int(str(case["teeth"])), indexed, 1, Fraction(3, 4), K_D, FeedTaken.AFTER)
+    assert (result.product if result.adds else -result.product) == told
     assert count_exact(48 / indexed, AVOCET, 2) == case["index_trains"]
 
 
@@ -100,18 +100,18 @@ def test_the_making_up_replayed_turn_by_turn_divides_the_true_count(
     indexed = teeth + off if more else teeth - off
     train = k_i * starts / indexed
     assert indexed_as(k_i, starts, train) == indexed
-    found = making_up(teeth, indexed, starts, k_f, K_D, taken)
-    differential = found.product / feed_train
+    result = making_up(teeth, indexed, starts, k_f, K_D, taken)
+    differential = result.product / feed_train
     hob_turns = Fraction(teeth, starts)  # that must turn the table once
     # Table turns that come of the hob alone, and per mm of feed by way of the differential: K_d is such that a train of
     # K_d sin β/(m_n s) adds 1 turn over the lead π m_n z′/sin β, whatever β: one turn in K_d π z′/(train s) mm.
     alone = hob_turns * train / k_i
     per_mm = differential * starts / (K_D * PI * indexed)
-    sign = 1 if found.adds else -1
+    sign = 1 if result.adds else -1
     feed = k_f * feed_train
     table = alone / (1 - sign * feed * per_mm) if taken is FeedTaken.AFTER else alone * (1 + sign * feed * per_mm)
     assert table == 1
-    assert found.share == abs(table - alone)
+    assert result.share == abs(table - alone)
 
 
 @given(st.fractions(Fraction(1, 10), Fraction(80), max_denominator=1000))

@@ -53,13 +53,13 @@ def named(text: str) -> WheelFamily:
 def test_reference_teeth(case: dict[str, Any]) -> None:
     ((system, value),) = case["pitch"].items()
     system = PitchSystem.MODULE if system == "module" else PitchSystem.DIAMETRAL
-    found = family(system, value, case["pressure_angle_deg"])
+    result = family(system, value, case["pressure_angle_deg"])
     z = case["teeth"]
-    assert 2 * pitch_radius(z, found) == pytest.approx(case["pitch_diameter"], abs=5e-4)
-    assert 2 * tip_radius(z, found) == pytest.approx(case["tip_diameter"], abs=5e-4)
-    assert span_teeth(z, found) == case["span_teeth"]
-    assert span(z, case["span_teeth"], found) == pytest.approx(case["span"], abs=5e-4)
-    assert over_pins(z, case["pin_diameter"], found) == pytest.approx(case["over_pins"], abs=5e-4)
+    assert 2 * pitch_radius(z, result) == pytest.approx(case["pitch_diameter"], abs=5e-4)
+    assert 2 * tip_radius(z, result) == pytest.approx(case["tip_diameter"], abs=5e-4)
+    assert span_teeth(z, result) == case["span_teeth"]
+    assert span(z, case["span_teeth"], result) == pytest.approx(case["span"], abs=5e-4)
+    assert over_pins(z, case["pin_diameter"], result) == pytest.approx(case["over_pins"], abs=5e-4)
 
 
 @given(st.floats(1e-4, 1.3))
@@ -125,8 +125,8 @@ def test_what_to_measure_next_settles_it() -> None:
     k = span_teeth(z, wheel)
     seen = WheelMeasures(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - 0.03)
     for _ in range(3):
-        found = identify([seen])
-        told = measure_next(seen, found)
+        result = identify([seen])
+        told = measure_next(seen, result)
         if told is None or told.tells < 3:
             break
         assert told.what in (Next.SPAN, Next.NEXT_SPAN, Next.PINS)
@@ -134,8 +134,8 @@ def test_what_to_measure_next_settles_it() -> None:
         seen = WheelMeasures(
             z, tip_diameter=seen.tip_diameter, spans=(*seen.spans, (over, span(z, over, wheel) - 0.05))
         )
-    found = identify([seen])
-    assert found[0].pitch == wheel.pitch
+    result = identify([seen])
+    assert result[0].pitch == wheel.pitch
     assert sum(i.probability for i in identify([seen], most=500)) == pytest.approx(1)
 
 
@@ -161,9 +161,9 @@ def test_a_base_pitch_is_the_same_whatever_the_shift() -> None:
 
 def test_a_tip_that_no_standard_wheel_has_is_called_so() -> None:
     seen = WheelMeasures(60, tip_diameter=127.0)
-    found = identify([seen])
-    assert not found[0].fits
-    told = measure_next(seen, found)
+    result = identify([seen])
+    assert not result[0].fits
+    told = measure_next(seen, result)
     assert told is not None
     assert told.what is Next.SPAN
     again = replace(seen, spans=((told.over, 40.0),))
@@ -175,12 +175,12 @@ def test_a_tip_that_no_standard_wheel_has_is_called_so() -> None:
 def test_one_reading_is_never_sure() -> None:
     heron = named("m1.5/20")
     seen = WheelMeasures(45, tip_diameter=tip_reading(45, heron, TipMethod.CALIPER) - 0.03)
-    found = identify([seen])
-    assert found[0].pitch == heron.pitch
-    assert found[0].fits
-    assert not found[0].sure
-    assert not could_be_of(found[0], seen, heron)
-    assert measure_next(seen, found) is not None
+    result = identify([seen])
+    assert result[0].pitch == heron.pitch
+    assert result[0].fits
+    assert not result[0].sure
+    assert not could_be_of(result[0], seen, heron)
+    assert measure_next(seen, result) is not None
     k = span_teeth(45, heron)
     more = replace(seen, spans=tuple((n, span(45, n, heron) - 0.05) for n in (k, k + 1)))
     assert could_be_of(identify([more])[0], more, heron)
@@ -218,9 +218,9 @@ def test_wheels_drawn_with_realistic_spread_and_wear_are_found_out() -> None:
     for _ in range(60):
         wheel, z, worn = draw.choice(population), draw.randint(20, 90), draw.random() < 0.15
         low = draw.expovariate(1 / (0.2 if worn else 0.04)) - draw.gauss(0, 0.03)
-        found = identify([WheelMeasures(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low, worn=worn)])
-        first += found[0].pitch == wheel.pitch
-        second += wheel.pitch in [i.pitch for i in found[:2]]
+        result = identify([WheelMeasures(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - low, worn=worn)])
+        first += result[0].pitch == wheel.pitch
+        second += wheel.pitch in [i.pitch for i in result[:2]]
     assert first >= 57
     assert second >= 59
 
@@ -231,8 +231,8 @@ def test_bore_and_face_tell_families_of_one_pitch_apart() -> None:
     wide = WheelFamily("wide", pitch, Fraction("14.5"), Fraction(16), Fraction(4), Fraction(12))
     for bore, face, could in ((14.05, 8.0, "narrow"), (15.9, 11.8, "wide"), (None, 11.8, "wide")):
         seen = WheelMeasures(46, tip_diameter=60.9, centres=(30, 48.3), bore=bore, face=face)
-        found = identify([seen])[0]
-        assert [f.name for f in (narrow, wide) if could_be_of(replace(found, pressure_angle=14.5), seen, f)] == [could]
+        result = identify([seen])[0]
+        assert [f.name for f in (narrow, wide) if could_be_of(replace(result, pressure_angle=14.5), seen, f)] == [could]
 
 
 def test_centres_with_a_mate_tell_the_pitch() -> None:

@@ -29,9 +29,9 @@ def asked(text: str) -> Ask:
 
 
 def thread(text: str) -> ThreadAsk:
-    found = asked(text)
-    assert isinstance(found, ThreadAsk)
-    return found
+    result = asked(text)
+    assert isinstance(result, ThreadAsk)
+    return result
 
 
 # π to fifty places, from another source than the code's.
@@ -50,9 +50,9 @@ PI_50 = "3.14159265358979323846264338327950288419716939937510"
     ],
 )
 def test_worms_by_the_pitch_of_their_wheel(typed: str, pitch: Fraction, starts: int) -> None:
-    found = thread(typed)
-    assert abs(found.pitch / pitch - 1) < Fraction(1, 10**30)
-    assert (found.starts, found.job, found.lead) == (starts, Purpose.WORM, found.pitch * starts)
+    result = thread(typed)
+    assert abs(result.pitch / pitch - 1) < Fraction(1, 10**30)
+    assert (result.starts, result.job, result.lead) == (starts, Purpose.WORM, result.pitch * starts)
 
 
 @pytest.mark.parametrize(
@@ -67,9 +67,9 @@ def test_worms_by_the_pitch_of_their_wheel(typed: str, pitch: Fraction, starts: 
     ],
 )
 def test_feeds_as_people_say_them(typed: str, travel: str, way: CarriageMove, hand: Hand) -> None:
-    found = asked(typed)
-    assert isinstance(found, FeedAsk)
-    assert (found.travel, found.way, found.hand) == (Fraction(travel), way, hand)
+    result = asked(typed)
+    assert isinstance(result, FeedAsk)
+    assert (result.travel, result.way, result.hand) == (Fraction(travel), way, hand)
 
 
 @pytest.mark.parametrize(
@@ -167,15 +167,15 @@ def test_a_bad_field_is_named(changes: dict[str, str], field: str) -> None:
 
 
 def test_another_diameter_keeps_the_flanks() -> None:
-    found = thread("3/8 BSW diameter 10 mm")
-    assert (found.diameter, found.included_angle) == (Fraction(10), Fraction(55))
-    assert found.size is None
+    result = thread("3/8 BSW diameter 10 mm")
+    assert (result.diameter, result.included_angle) == (Fraction(10), Fraction(55))
+    assert result.size is None
     assert thread("M14x2 diameter 20 mm") == thread("M20x2")
 
 
 def test_the_winch_worm_on_plover() -> None:
-    found = plan(asked("module 1.5 worm"), *plover())
-    best = found.candidates[0]
+    outcome = plan(asked("module 1.5 worm"), *plover())
+    best = outcome.candidates[0]
     assert best.good
     assert best.verdict.job is Purpose.WORM
     assert float(best.value) == pytest.approx(1.5 * math.pi, rel=float(abs(best.error)) * 1.01)

@@ -58,23 +58,23 @@ def test_reference_verdicts(case: dict) -> None:  # type: ignore[type-arg]
 
 @pytest.mark.parametrize("case", cases("iso965"), ids=lambda c: f"M{c['d']}x{c['pitch']}")
 def test_metric_tolerances_are_those_of_the_table(case: dict[str, float]) -> None:
-    found = metric_fit("6g", case["pitch"], case["d"])
-    assert (found.screw_tolerance, found.nut_tolerance) == (case["Td2_6"], case["TD2_6"])
+    result = metric_fit("6g", case["pitch"], case["d"])
+    assert (result.screw_tolerance, result.nut_tolerance) == (case["Td2_6"], case["TD2_6"])
 
 
 def test_metric_tolerances_off_the_table_follow_its_rule() -> None:
     """M20 x 3: 90 · 3^0.4 · 15.84^0.1 = 184.1, in preferred numbers 180; the nut 1.32 times that, 243.1: 250."""
-    found = metric_fit("6g", 3, 20)
-    assert found.screw_tolerance == 180
-    assert found.nut_tolerance == 250
+    result = metric_fit("6g", 3, 20)
+    assert result.screw_tolerance == 180
+    assert result.nut_tolerance == 250
 
 
 @pytest.mark.parametrize("case", cases("unified_tolerance"), ids=lambda c: c["thread"])
 def test_unified_tolerances_by_their_length_of_engagement(case: dict[str, Any]) -> None:
     ask = asked(case["thread"])
-    found = fit(ask.series, case["class"], float(ask.pitch), float(ask.nominal))
-    assert found.screw_tolerance / 25_400 == pytest.approx(case["Td2_in"], rel=1e-9)
-    assert found.nut_tolerance / 25_400 == pytest.approx(case["TD2_2B_in"], rel=1e-9)
+    result = fit(ask.series, case["class"], float(ask.pitch), float(ask.nominal))
+    assert result.screw_tolerance / 25_400 == pytest.approx(case["Td2_in"], rel=1e-9)
+    assert result.nut_tolerance / 25_400 == pytest.approx(case["TD2_2B_in"], rel=1e-9)
 
 
 @given(st.floats(1e-7, 0.2), st.floats(0.2, 6), st.floats(4, 12), st.floats(0.3, 3))
@@ -107,9 +107,9 @@ def test_metric_classes_by_grade_and_position() -> None:
 )  # fmt: skip
 def test_inch_classes_meet_the_published_tables(said: str, allowance: float, tolerance: float) -> None:
     ask = asked(said)
-    found = fit(ask.series, ask.fit_class, float(ask.pitch), float(ask.nominal))
-    assert found.allowance / 25_400 == pytest.approx(allowance, abs=6e-5)
-    assert found.screw_tolerance / 25_400 == pytest.approx(tolerance, abs=1.1e-4)
+    result = fit(ask.series, ask.fit_class, float(ask.pitch), float(ask.nominal))
+    assert result.allowance / 25_400 == pytest.approx(allowance, abs=6e-5)
+    assert result.screw_tolerance / 25_400 == pytest.approx(tolerance, abs=1.1e-4)
 
 
 def test_a_class_of_another_series_is_refused_with_those_there_are() -> None:
@@ -159,8 +159,8 @@ def test_a_class_of_another_series_is_refused_with_those_there_are() -> None:
     ],
 )
 def test_asks_are_read_as_people_write_them(typed: str, lead: Fraction, diameter: Fraction | None, hand: Hand) -> None:
-    found = asked(typed)
-    assert (found.lead, found.diameter, found.hand) == (lead, diameter, hand)
+    result = asked(typed)
+    assert (result.lead, result.diameter, result.hand) == (lead, diameter, hand)
 
 
 @pytest.mark.parametrize(
@@ -237,8 +237,8 @@ def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> N
         assert [s.pitch for s in usual] == sorted(s.pitch for s in usual)
     for size in sizes(series):
         assert 3 < size.diameter / size.pitch < 65
-        found = asked(size.designation)
-        assert (found.pitch, found.diameter, found.included_angle) == (
+        result = asked(size.designation)
+        assert (result.pitch, result.diameter, result.included_angle) == (
             size.pitch,
             size.diameter,
             INCLUDED_ANGLE[series],
@@ -254,9 +254,9 @@ def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> N
     ],
 )  # fmt: skip
 def test_published_sizes(said: str, diameter: float, pitch: float) -> None:
-    found = asked(said)
-    assert found.diameter is not None
-    assert (float(found.diameter), float(found.pitch)) == pytest.approx((diameter, pitch), abs=1e-6)
+    result = asked(said)
+    assert result.diameter is not None
+    assert (float(result.diameter), float(result.pitch)) == pytest.approx((diameter, pitch), abs=1e-6)
 
 
 @pytest.mark.parametrize(
@@ -297,17 +297,17 @@ def test_completing_never_fails(typed: str) -> None:
 
 
 def test_the_sluice_pin_thread() -> None:
-    found = planned("M14x2", plover(), mounted=UNION)
-    best = found.candidates[0]
-    assert found.target == Fraction(60, 127)
+    outcome = planned("M14x2", plover(), mounted=UNION)
+    best = outcome.candidates[0]
+    assert outcome.target == Fraction(60, 127)
     assert best.train.notation == "76/66*32/78"
     assert best.error == Fraction(608, 1287) / Fraction(60, 127) - 1
     assert (best.fits, best.verdict.goes) == (True, Goes.FREELY)
     assert best.verdict.gathered < 1
     assert (best.handling.kept, best.hand.lever) == (2, True)
-    assert found.shortfall is None
+    assert outcome.shortfall is None
     # It runs free: no other wheel is advised.
-    assert found.one_more is None
+    assert outcome.one_more is None
     exact = planned("M14x2 within 1 ppm", plover(), mounted=UNION)
     assert exact.one_more is not None
     assert abs(exact.one_more.error) < abs(best.error)
@@ -319,8 +319,8 @@ def test_the_smaller_wheel_is_advised_where_it_does_the_same(text: str) -> None:
     """An eight to the inch screw and nothing known of the quadrant: a 127, not the 254 that gives as much."""
     lathe, _ = plover()
     unknown = replace(lathe, screw_lead=Fraction(254, 80), quadrant=Unmeasured())
-    found = planned(text, (unknown, parse_stock("20 25 30 35 40 45 50 55 60 65 70 75 80")))
-    assert found.one_more_teeth == 127
+    outcome = planned(text, (unknown, parse_stock("20 25 30 35 40 45 50 55 60 65 70 75 80")))
+    assert outcome.one_more_teeth == 127
 
 
 @pytest.mark.parametrize(
@@ -339,25 +339,25 @@ def test_curlews_usual_pitches_lay_out(pitch: float) -> None:
 
 
 def test_half_a_millimetre_on_plover_has_nothing_close() -> None:
-    found = planned("0.5 mm", plover(), order=Order.MOST_EXACT)
-    assert abs(found.candidates[0].error) > Fraction(2, 1000)
+    outcome = planned("0.5 mm", plover(), order=Order.MOST_EXACT)
+    assert abs(outcome.candidates[0].error) > Fraction(2, 1000)
 
 
 def test_curlews_slowest_and_what_lies_below_it() -> None:
     assert planned("0.05 mm", curlew()).candidates[0].error == 0
-    found = planned("0.04 mm", curlew())
-    assert found.shortfall is not None
-    assert found.shortfall.cause is ShortfallCause.LESS_THAN_LEAST
-    assert found.shortfall.least == Fraction(3, 64)
-    assert found.candidates[0].value == Fraction(3, 64)
+    outcome = planned("0.04 mm", curlew())
+    assert outcome.shortfall is not None
+    assert outcome.shortfall.cause is ShortfallCause.LESS_THAN_LEAST
+    assert outcome.shortfall.least == Fraction(3, 64)
+    assert outcome.candidates[0].value == Fraction(3, 64)
 
 
 def test_the_closest_that_does_not_go_on_is_shown_with_its_reason() -> None:
-    found = planned("26 tpi", curlew())
-    assert found.most_exact_unfit is not None
-    assert not found.most_exact_unfit.fits
-    assert found.most_exact_unfit.placement.obstacles
-    assert all(abs(found.most_exact_unfit.error) < abs(c.error) for c in found.candidates)
+    outcome = planned("26 tpi", curlew())
+    assert outcome.most_exact_unfit is not None
+    assert not outcome.most_exact_unfit.fits
+    assert outcome.most_exact_unfit.placement.obstacles
+    assert all(abs(outcome.most_exact_unfit.error) < abs(c.error) for c in outcome.candidates)
 
 
 def test_without_a_tumbler_an_idler_makes_the_left_hand() -> None:
@@ -371,14 +371,14 @@ def test_without_a_tumbler_an_idler_makes_the_left_hand() -> None:
 def test_every_good_train_that_goes_on_is_found(text: str) -> None:
     """Against trying every arrangement of every combination within a tenth of a percent."""
     lathe, stock = plover()
-    found = plan(asked(text), lathe, stock, best=1000)
+    outcome = plan(asked(text), lathe, stock, best=1000)
     wanted = {
         f.combination
-        for f in search(found.target, stock, (1, 2), 3000)
+        for f in search(outcome.target, stock, (1, 2), 3000)
         if abs(f.error) < Fraction(1, 1000)
         and any(laid.fits for laid in lay_out(arrangements(f.combination), lathe.family, lathe.quadrant))
     }
-    assert wanted <= {c.train.combination for c in found.candidates}
+    assert wanted <= {c.train.combination for c in outcome.candidates}
 
 
 def test_orders_of_merit() -> None:
@@ -396,16 +396,16 @@ def test_a_lathe_without_wheels_is_refused() -> None:
 
 
 def test_one_lone_wheel_makes_no_train() -> None:
-    found = plan(asked("2 mm"), plover()[0], {40: 1})
-    assert not found.candidates
-    assert found.shortfall is not None
-    assert found.shortfall.cause is ShortfallCause.NO_TRAIN
+    outcome = plan(asked("2 mm"), plover()[0], {40: 1})
+    assert not outcome.candidates
+    assert outcome.shortfall is not None
+    assert outcome.shortfall.cause is ShortfallCause.NO_TRAIN
 
 
 def test_what_is_mounted_is_said_as_a_thread() -> None:
-    found = plan_of(UNION, *plover())
-    assert say(found.ask) == "26 tpi"
-    assert found.candidates[0].error == 0
+    outcome = plan_of(UNION, *plover())
+    assert say(outcome.ask) == "26 tpi"
+    assert outcome.candidates[0].error == 0
 
 
 def test_the_scratch_pass_fits_a_caliper() -> None:

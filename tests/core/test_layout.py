@@ -30,9 +30,9 @@ REFERENCE = Quadrant(
 @pytest.mark.parametrize("case", cases("layout"), ids=lambda c: str(c["meshes"]))
 def test_reference_layouts(case: dict) -> None:  # type: ignore[type-arg]
     train = Train(tuple(Stage(a, b) for a, b in case["meshes"]))
-    found = solutions(train, MODULE_2, REFERENCE)
-    assert len(found) == len(case["solutions"])
-    for placed, told in zip(found, case["solutions"], strict=True):
+    result = solutions(train, MODULE_2, REFERENCE)
+    assert len(result) == len(case["solutions"])
+    for placed, told in zip(result, case["solutions"], strict=True):
         assert math.degrees(placed.swing) == pytest.approx(told["swing_deg"], abs=1e-4)
         assert list(placed.slots) == told["slots"]
         for stud, at in zip(placed.centres[1:-1], told["studs"], strict=True):
@@ -118,9 +118,9 @@ def test_arrangements_are_tried_and_the_roomiest_comes_first() -> None:
 
 def test_idlers_come_from_what_is_left() -> None:
     stock = {40: 1, 50: 2, 60: 1}
-    found = with_idlers(parse_train("40/50"), 2, stock)
-    assert {t.notation for t in found} == {"40/50/60/50", "40/60/50/50"}
-    assert not any(lacking(t.teeth, stock) for t in found)
+    result = with_idlers(parse_train("40/50"), 2, stock)
+    assert {t.notation for t in result} == {"40/50/60/50", "40/60/50/50"}
+    assert not any(lacking(t.teeth, stock) for t in result)
 
 
 def test_whatever_fouls_is_told_however_much_it_is() -> None:

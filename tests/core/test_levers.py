@@ -33,8 +33,8 @@ STEPS = {"8": 8, "9": 9, "10": 10, "11": 11, "11½": 11.5, "12": 12, "13": 13, "
 def test_every_step_of_the_box_is_threads_per_inch_with_the_32(name: str, times: int) -> None:
     lathe, stock = dunlin()
     levers = name if times == 1 else f"{name} ×{times}"
-    found = plan(read(f"{STEPS[name] * times} tpi").ask, lathe, stock, best=60)  # type: ignore[arg-type]
-    with_32 = [c for c in found.candidates if c.train.notation == "32/80/64" and c.error == 0]
+    outcome = plan(read(f"{STEPS[name] * times} tpi").ask, lathe, stock, best=60)  # type: ignore[arg-type]
+    with_32 = [c for c in outcome.candidates if c.train.notation == "32/80/64" and c.error == 0]
     assert levers in [lathe.setting_name(c.setting) for c in with_32]
     assert all(c.fits for c in with_32)
 
@@ -73,9 +73,9 @@ def test_the_search_over_levers_first_drivers_and_pair_is_whole() -> None:
     errors = sorted({
         abs(lathe.lead_of(ratio, setting) / ask.lead - 1) for ratio in ratios for setting in lathe.settings
     })  # fmt: skip
-    found = [abs(h.approximation.error) for h in closest(requirement(ask, lathe), lathe.gearbox, stock, (1, 2), 400)]
+    result = [abs(h.approximation.error) for h in closest(requirement(ask, lathe), lathe.gearbox, stock, (1, 2), 400)]
     # `closest` asks the first driver to be among the drivers; two first drivers may change places, the errors stay.
-    assert sorted(set(found))[:25] == errors[:25]
+    assert sorted(set(result))[:25] == errors[:25]
 
 
 def test_a_pair_stays_together_and_ends_keep_their_wheels() -> None:
@@ -96,19 +96,19 @@ def keeps_to(fixed: Fixed, train: str) -> bool:
 
 
 def test_a_new_first_driver_may_be_the_wheel_to_make() -> None:
-    found = planned("19 tpi within 0.001 %", dunlin())
-    assert found.one_more is not None
-    assert found.one_more.train.stages[-1].driven == 64
-    assert abs(found.one_more.error) < min(abs(c.error) for c in found.candidates)
+    outcome = planned("19 tpi within 0.001 %", dunlin())
+    assert outcome.one_more is not None
+    assert outcome.one_more.train.stages[-1].driven == 64
+    assert abs(outcome.one_more.error) < min(abs(c.error) for c in outcome.candidates)
 
 
 def test_a_first_shaft_lever_is_searched_too() -> None:
     lathe, stock = curlew()
     lever = replace(lathe, first=(LeverPosition("slow", Fraction(1, 2)), LeverPosition("fast", Fraction(2))))
-    found = planned("8 mm", (lever, stock)).candidates
-    assert found[0].error == 0
-    assert {c.setting.first.name for c in found if c.good} == {"fast"}
-    assert read_set_up(SetUp.of(found[0]).name(lever), lever) == SetUp.of(found[0])
+    result = planned("8 mm", (lever, stock)).candidates
+    assert result[0].error == 0
+    assert {c.setting.first.name for c in result if c.good} == {"fast"}
+    assert read_set_up(SetUp.of(result[0]).name(lever), lever) == SetUp.of(result[0])
     with pytest.raises(Refused, match="no_such_setting"):
         read_set_up("40/50/60@middle", lever)
 
@@ -152,10 +152,10 @@ def test_a_wrong_hand_is_put_right_by_one_idler() -> None:
 def test_a_quadrant_that_cannot_close_is_said_to_be_one() -> None:
     lathe, stock = plover()
     far = replace(lathe, quadrant=replace(measured(lathe), first_shaft=(600.0, 900.0)))
-    found = planned("2 mm", (far, stock))
-    assert not found.candidates
-    assert found.shortfall is not None
-    assert found.shortfall.cause is ShortfallCause.NEVER_CLOSES
+    outcome = planned("2 mm", (far, stock))
+    assert not outcome.candidates
+    assert outcome.shortfall is not None
+    assert outcome.shortfall.cause is ShortfallCause.NEVER_CLOSES
 
 
 def test_inch_on_a_metric_screw_and_metric_on_an_inch_screw_are_exact_ratios() -> None:

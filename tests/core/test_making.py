@@ -102,14 +102,14 @@ def test_strength_is_three_words_and_unknown_where_nobody_has_a_figure() -> None
 
 def test_a_wheel_for_a_lead_screw() -> None:
     """Four threads an inch on 28 mm: 16 threads a turn; module 2 is 0.0157 mm a tooth out."""
-    found = screw_wheel(25.4 / 4, 1, 28, 16, 12, standard_pitches())
+    result = screw_wheel(25.4 / 4, 1, 28, 16, 12, standard_pitches())
     tilt = math.atan(6.35 / (math.pi * 28))
-    assert found.tilt == pytest.approx(math.degrees(tilt))
-    assert found.module == pytest.approx(6.35 * math.cos(tilt) / math.pi)
-    assert float(found.pitch.module) == 2
-    assert found.off == pytest.approx((found.module - 2) * math.pi * 3)
-    assert found.raised == pytest.approx(6 * math.tan(tilt))
-    assert found.across == pytest.approx(16 * 6.35 / math.pi)
+    assert result.tilt == pytest.approx(math.degrees(tilt))
+    assert result.module == pytest.approx(6.35 * math.cos(tilt) / math.pi)
+    assert float(result.pitch.module) == 2
+    assert result.off == pytest.approx((result.module - 2) * math.pi * 3)
+    assert result.raised == pytest.approx(6 * math.tan(tilt))
+    assert result.across == pytest.approx(16 * 6.35 / math.pi)
     assert code_of(screw_wheel, 6.35, 1, 0, 16, 12, standard_pitches()) == "not_positive"
     assert code_of(screw_wheel, 6.35, 1, 28, 2, 12, standard_pitches()) == "teeth_out_of_range"
 
@@ -141,15 +141,15 @@ def test_every_way_brings_every_tooth_to_its_place(divisions: int) -> None:
     assert ratio is not None
     for way in ways(HEAD, divisions):
         setting = way.settings[0]
-        found = places(setting, ratio, divisions)
-        assert len(found.each) == divisions
+        result = places(setting, ratio, divisions)
+        assert len(result.each) == divisions
         worm = Fraction(0)
-        for n, place in enumerate(found.each):
-            worm += place.turns + (Fraction(place.spaces, found.circle) if found.circle else 0)
-            worm += Fraction(place.plate, found.lock) if found.lock else 0
-            match found.by:
+        for n, place in enumerate(result.each):
+            worm += place.turns + (Fraction(place.spaces, result.circle) if result.circle else 0)
+            worm += Fraction(place.plate, result.lock) if result.lock else 0
+            match result.by:
                 case By.SPINDLE:
-                    turned = place.at / found.circle
+                    turned = place.at / result.circle
                 case By.DEGREES:
                     turned = place.at / 360
                 case _:
@@ -159,30 +159,30 @@ def test_every_way_brings_every_tooth_to_its_place(divisions: int) -> None:
                         gear = setting.gear_ratio  # type: ignore[union-attr]
                         turned = worm / (ratio - gear)
                     else:
-                        assert place.hole == int(worm * found.circle) % found.circle or found.lock
+                        assert place.hole == int(worm * result.circle) % result.circle or result.lock
             off = abs(turned - Fraction(n, divisions))
             assert off <= way.error / 360, (way.kind, n)
             # What an encoder follows is where the work then stands.
             assert place.work == turned, (way.kind, n)
-        around = [found.turned(n, (n + 1) % divisions) for n in range(divisions)]
+        around = [result.turned(n, (n + 1) % divisions) for n in range(divisions)]
         assert sum(turn for turn in around if turn is not None) == 1
-        assert read_places(json.loads(json.dumps(spelled(found)))) == found
+        assert read_places(json.loads(json.dumps(spelled(result)))) == result
 
 
 def test_a_block_is_turned_flat_by_flat_and_an_indexer_by_two_pins() -> None:
     block = replace(read_head(TypedHead(direct="4 6")), flats=True)
-    found = places(ways(block, 3)[0].settings[0], None, 3)
-    assert (found.by, [int(p.at) for p in found.each], found.again.at) == (By.FLATS, [1, 3, 5], Fraction(1))
-    assert session_words.move(found, 0, Cut(1, 0)) == ("2 flats on", "flat 3 of 6 up")
-    assert session_words.move(found, 2, Cut(0, 1)) == ("2 flats on", "flat 1 of 6 up")
+    result = places(ways(block, 3)[0].settings[0], None, 3)
+    assert (result.by, [int(p.at) for p in result.each], result.again.at) == (By.FLATS, [1, 3, 5], Fraction(1))
+    assert session_words.move(result, 0, Cut(1, 0)) == ("2 flats on", "flat 3 of 6 up")
+    assert session_words.move(result, 2, Cut(0, 1)) == ("2 flats on", "flat 1 of 6 up")
     indexer = read_head(TypedHead(direct="36", reads="1°"))
     assert indexer.pinned == 36
     # 24 is no part of 36 holes: 15° is hole 1 and five single degrees.
-    found = places(ways(indexer, 24)[0].settings[0], None, 24)
-    assert found.by is By.PINNED
-    assert session_words.move(found, 0, Cut(1, 0)) == ("on to", "hole 1 of 36, second pin at 5°")
-    assert find(found, 1, 1).teeth == (1,)
-    assert find(found, 1, None).teeth == (1,)
+    result = places(ways(indexer, 24)[0].settings[0], None, 24)
+    assert result.by is By.PINNED
+    assert session_words.move(result, 0, Cut(1, 0)) == ("on to", "hole 1 of 36, second pin at 5°")
+    assert find(result, 1, 1).teeth == (1,)
+    assert find(result, 1, None).teeth == (1,)
     # With a worm its graduations are read as ever, and holes that do not go up in degrees serve no second pin.
     assert HEAD.pinned == 0
     assert read_head(TypedHead(direct="24", reads="2°")).pinned == 0
@@ -190,8 +190,8 @@ def test_a_block_is_turned_flat_by_flat_and_an_indexer_by_two_pins() -> None:
 
 def test_places_kept_before_encoders_followed_them_are_read() -> None:
     old = {"by": "crank", "circle": 19, "lock": 0, "each": [[0, 0, 0, 0, "0"], [1, 1, 1, 0, "0"], [1, 1, 2, 0, "0"]]}
-    found = read_places(old)
-    assert (found.each[1].turns, found.each[1].work, found.turned(0, 1)) == (1, None, None)
+    result = read_places(old)
+    assert (result.each[1].turns, result.each[1].work, result.turned(0, 1)) == (1, None, None)
 
 
 def test_onward_waits_for_the_passes_of_a_gap() -> None:
@@ -346,7 +346,7 @@ class TestHelical:
             assert (one.low, one.high) == pytest.approx((other.low, other.high), abs=1e-6)
 
     def test_its_diameters_are_those_of_the_plane_of_rotation(self) -> None:
-        found = helical_sizes(24, self.family, Helix(Fraction(30), Hand.LEFT), 4.5, 20)
-        assert found.pitch_diameter == pytest.approx(48 / math.cos(math.pi / 6))
-        assert found.tip_diameter - found.root_diameter == pytest.approx(9)
-        assert found.base_diameter == pytest.approx(51.0964, abs=1e-4)
+        result = helical_sizes(24, self.family, Helix(Fraction(30), Hand.LEFT), 4.5, 20)
+        assert result.pitch_diameter == pytest.approx(48 / math.cos(math.pi / 6))
+        assert result.tip_diameter - result.root_diameter == pytest.approx(9)
+        assert result.base_diameter == pytest.approx(51.0964, abs=1e-4)

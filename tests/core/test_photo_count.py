@@ -46,9 +46,9 @@ def counted(found: Count) -> list[int]:
 @pytest.mark.parametrize("picture", TRUTH, ids=[p["file"] for p in TRUTH])
 def test_the_given_pictures_are_counted_and_measured(picture: dict[str, Any]) -> None:
     light = looked_at((GIVEN / picture["file"]).read_bytes())
-    found = count(light)
-    assert counted(found) == [wheel["teeth"] for wheel in picture["wheels"]]
-    for one, true in zip(found.wheels, picture["wheels"], strict=True):
+    result = count(light)
+    assert counted(result) == [wheel["teeth"] for wheel in picture["wheels"]]
+    for one, true in zip(result.wheels, picture["wheels"], strict=True):
         assert one.centre == pytest.approx(true["centre_px"], abs=8)
         assert len(one.places) == one.teeth
         assert len(one.doubtful) >= true["broken"], "a broken tooth is told"
@@ -96,10 +96,10 @@ PLAIN = Wheel(57, turned=0.03)
 )
 def test_pictures_of_ones_own_are_counted(scene: Scene) -> None:
     light = photograph(scene)
-    found = count(light)
+    result = count(light)
     (wheel,) = scene.wheels
-    assert counted(found) == [wheel.teeth]
-    sizes = by_bore(light, found.wheels[0], wheel.bore)
+    assert counted(result) == [wheel.teeth]
+    sizes = by_bore(light, result.wheels[0], wheel.bore)
     assert sizes.tip == pytest.approx(wheel.across, rel=0.015)
 
 
@@ -113,9 +113,9 @@ def test_few_teeth_at_a_tilt_are_measured_as_if_seen_square() -> None:
 
 def test_broken_teeth_are_counted_and_told_by_their_numbers() -> None:
     wheel = Wheel(31, broken=(4, 5, 17), turned=0.0)
-    found = count(photograph(Scene((wheel,))))
-    assert counted(found) == [31]
-    (one,) = found.wheels
+    result = count(photograph(Scene((wheel,))))
+    assert counted(result) == [31]
+    (one,) = result.wheels
     pitch = 2 * np.pi / 31
     where = {round(float(one.places[n - 1] / pitch)) % 31 for n in one.doubtful}
     assert where == {4, 5, 17}
@@ -218,9 +218,9 @@ def internal_gear() -> Picture:
     ids=["24 holes", "8 holes", "internal", "overlapping", "chain", "chain tilted", "chain pale", "face", "spokes"],
 )
 def test_what_is_no_single_outer_wheel_is_told(light: Picture, why: Why) -> None:
-    found = count(light)
-    assert found.wheels == ()
-    assert found.why is why
+    result = count(light)
+    assert result.wheels == ()
+    assert result.why is why
 
 
 @pytest.mark.parametrize(("key", "tilt", "grease"), [(0, 0, 0), (32, 0, 0), (32, 20, 0), (0, 20, 0), (0, 0, 3)])
@@ -246,16 +246,16 @@ def half_hidden() -> Picture:
     ids=["blurred", "half hidden", "small"],
 )
 def test_what_is_wrong_with_a_picture_is_told(light: Picture, why: set[Why]) -> None:
-    found = count(light)
-    assert found.why in why
-    assert not any(wheel.sure for wheel in found.wheels)
+    result = count(light)
+    assert result.why in why
+    assert not any(wheel.sure for wheel in result.wheels)
 
 
 @pytest.mark.parametrize("paint", ["nothing", "text", "disc", "square"])
 def test_where_there_is_no_wheel_none_is_counted(paint: str) -> None:
-    found = count(drawn(paint))
-    assert found.wheels == ()
-    assert found.why in (Why.NO_WHEEL, Why.PLAIN)
+    result = count(drawn(paint))
+    assert result.wheels == ()
+    assert result.why in (Why.NO_WHEEL, Why.PLAIN)
 
 
 def test_a_drawing_and_a_tiny_picture_are_told() -> None:
@@ -277,16 +277,16 @@ def test_a_person_may_show_the_middle_and_the_rim() -> None:
 
 
 def test_a_chain_wheel_that_is_shown_is_counted_but_not_for_sure() -> None:
-    found = count(photograph(Scene((Wheel(38, chain=True),))), WheelPoints((500, 375), 300))
-    assert [(wheel.teeth, wheel.sure) for wheel in found.wheels] == [(38, False)]
-    assert found.why is Why.CHAIN
+    result = count(photograph(Scene((Wheel(38, chain=True),))), WheelPoints((500, 375), 300))
+    assert [(wheel.teeth, wheel.sure) for wheel in result.wheels] == [(38, False)]
+    assert result.why is Why.CHAIN
 
 
 def test_a_wheel_beside_a_chain_wheel_is_counted_alone() -> None:
     both = Scene((Wheel(40, (260, 300), 380, 90), Wheel(34, (730, 440), 400, 100, chain=True)))
-    found = count(photograph(both))
-    assert [(wheel.teeth, wheel.sure) for wheel in found.wheels] == [(40, True)]
-    assert found.why is Why.CHAIN
+    result = count(photograph(both))
+    assert [(wheel.teeth, wheel.sure) for wheel in result.wheels] == [(40, True)]
+    assert result.why is Why.CHAIN
 
 
 @pytest.mark.parametrize(("turn", "fits"), [(0.0, True), (0.2, True), (0.5, False)])
@@ -295,8 +295,8 @@ def test_a_count_that_has_no_tooth_where_one_is_shown_is_not_it(turn: float, fit
     light = photograph(Scene((PLAIN,)))
     angle = PLAIN.turned + (9 + turn) * 2 * np.pi / 57
     tooth = (500 + 295 * np.cos(angle), 375 + 295 * np.sin(angle))
-    found = count(light, WheelPoints((500, 375), 300, tooth))
-    assert (counted(found) == [57]) == fits
+    result = count(light, WheelPoints((500, 375), 300, tooth))
+    assert (counted(result) == [57]) == fits
 
 
 @pytest.mark.parametrize("tilt", [0, 25])

@@ -34,9 +34,9 @@ SIX = MM_PER_INCH / 6
 def test_where_the_half_nuts_may_close(
     lead: Fraction, screw: Fraction, dials: tuple[Dial, ...], how: Close, marks: tuple[int, ...]
 ) -> None:
-    found = pick_up(lead, screw, dials)
-    assert (found.how, found.marks) == (how, marks)
-    assert found.travel == found.spindle_turns * lead == found.screw_turns * screw
+    result = pick_up(lead, screw, dials)
+    assert (result.how, result.marks) == (how, marks)
+    assert result.travel == result.spindle_turns * lead == result.screw_turns * screw
 
 
 leads = st.fractions(min_value=Fraction(1, 8), max_value=8, max_denominator=30)

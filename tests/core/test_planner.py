@@ -50,7 +50,7 @@ def wanted(
 def by_brute_force(value: Fraction, stock: Stock) -> set[tuple[tuple[int, ...], tuple[int, ...], str]]:
     """Every exact combination of one or two stages with every pair, no wheel twice."""
     wheels = [t for t, n in sorted(stock.items()) for _ in range(min(n, 2))]
-    found = set()
+    results = set()
     for stages in (1, 2):
         for drivers in set(combinations(wheels, stages)):
             for driven in set(combinations(wheels, stages)):
@@ -58,8 +58,8 @@ def by_brute_force(value: Fraction, stock: Stock) -> set[tuple[tuple[int, ...], 
                     continue
                 for target in PAIRS:
                     if Fraction(prod(drivers), prod(driven)) * target.gives == value:
-                        found.add((drivers, driven, target.setting))
-    return found
+                        results.add((drivers, driven, target.setting))
+    return results
 
 
 STOCKS = st.dictionaries(st.integers(20, 60), st.integers(1, 2), min_size=5, max_size=7)
@@ -107,9 +107,9 @@ def test_an_idler_gives_the_hand_where_there_is_no_lever(hand: Hand) -> None:
     drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE, reverse_lever=False)
     box = Gearbox(UNKNOWN_FAMILY, Unmeasured(studs=3), drive=drive)
     stock = dict.fromkeys([20, 30, 40, 50, 60], 1)
-    found = Planner(wanted(Fraction(1, 2), PAIRS[1:2], hand), box, stock).plan().candidates
-    assert found
-    assert {c.train.meshes % 2 for c in found} == ({0} if hand is Hand.RIGHT else {1})
+    result = Planner(wanted(Fraction(1, 2), PAIRS[1:2], hand), box, stock).plan().candidates
+    assert result
+    assert {c.train.meshes % 2 for c in result} == ({0} if hand is Hand.RIGHT else {1})
 
 
 def test_beyond_the_range_and_nothing_near_are_told_apart() -> None:
@@ -138,7 +138,7 @@ def test_an_idler_that_is_on_stays_though_others_have_more_room(idler: int) -> N
     """Of a large set only some idlers are tried; the one that is on is always among them."""
     on = parse_train(f"40/{idler}/60")
     asked = Requirement(Fraction(2, 3), (Target("", Fraction(1)),), None, Exact, on)
-    found = Planner(asked, BOX, dict.fromkeys(range(20, 100), 1)).plan(best=40)
-    kept = [c for c in found.candidates if c.train.combination == on.combination]
+    result = Planner(asked, BOX, dict.fromkeys(range(20, 100), 1)).plan(best=40)
+    kept = [c for c in result.candidates if c.train.combination == on.combination]
     assert [c.train for c in kept] == [on]
     assert kept[0].handling.none

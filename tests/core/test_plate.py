@@ -130,15 +130,15 @@ _MM = ("0.5", "0.7", "0.75", "0.8", "1", "1.25", "1.5", "1.75", "2", "2.5", "3")
 
 def _lines(draw: random.Random, constant: Fraction) -> list[tuple[str, list[int]]]:
     """Ten lines that are exact, found by trying wheels: no search of the program has a part in it."""
-    found: dict[str, list[int]] = {}
+    result: dict[str, list[int]] = {}
     wanted = {MM_PER_INCH / t: f"{t} tpi" for t in _TPI} | {Fraction(m): f"{m} mm" for m in _MM}
-    while len(found) < 10:
+    while len(result) < 10:
         four = draw.sample(_WHEELS, 4)
         for wheels in (four, four[:2]):
             lead = constant * Fraction(wheels[0], wheels[1]) * (Fraction(wheels[2], wheels[3]) if wheels[2:] else 1)
             if lead in wanted:
-                found.setdefault(wanted[lead], wheels)
-    return sorted(found.items())
+                result.setdefault(wanted[lead], wheels)
+    return sorted(result.items())
 
 
 def _typed(lines: list[tuple[str, list[int]]]) -> str:
@@ -256,12 +256,12 @@ def test_a_hobbers_table_with_the_reversing_pair_changed() -> None:
     lines = [f"{z}: 24/{z}" for z in counts] + ["97: 48/97", "100 48/100", "feed 0.5 mm 40/60", "feed 0.75 30/30"]
     lines += ["diff 2 15° 35/34", "differential module 2 30° 55/40 55/38"]
     plate = hobber_plate.read_plate("\n".join(lines))
-    found = hobber_plate.constants_of(plate)
-    assert found.index == ((Fraction(24), 0), (Fraction(48), 97))
-    assert found.feed == Fraction(3, 4)
-    assert found.differential is not None
-    assert found.pi
-    assert round(float(found.differential), 6) == 7.957747
+    result = hobber_plate.constants_of(plate)
+    assert result.index == ((Fraction(24), 0), (Fraction(48), 97))
+    assert result.feed == Fraction(3, 4)
+    assert result.differential is not None
+    assert result.pi
+    assert round(float(result.differential), 6) == 7.957747
     assert wrong(plate) == []
     lines[3] = "37: 24/39"
     assert wrong(hobber_plate.read_plate("\n".join(lines))) == [4]

@@ -58,7 +58,7 @@ def studs_slowly(first: float, *spans: float) -> list[float]:
     The stud next to the last shaft sits at its own distance from it; each other one where its slot is as far from the
     stud before as they mesh, on the outer side or the inner.
     """
-    found: list[float] = []
+    result: list[float] = []
     for slots in product(QUADRANT.slots, repeat=len(spans)):
         for outer in product((True, False), repeat=len(spans) - 1):
             if any(one is other and not side for one, other, side in zip(slots, slots[1:], outer, strict=False)):
@@ -82,8 +82,8 @@ def studs_slowly(first: float, *spans: float) -> list[float]:
                     return None
                 return math.dist(stud, QUADRANT.first_shaft) - first
 
-            found += roots(miss)
-    return sorted(found)
+            result += roots(miss)
+    return sorted(result)
 
 
 # Even sums, so that no distance falls exactly on a limit of a slot.
@@ -93,16 +93,16 @@ wheel = st.integers(19, 90)
 @settings(max_examples=25, deadline=None)
 @given(wheel, wheel, wheel, wheel)
 def test_one_stud_is_where_swinging_finds_it(a: int, b: int, c: int, d: int) -> None:
-    found = [s.swing for s in solutions(Train((Stage(a, b), Stage(c, d))), FAMILY, QUADRANT)]
-    assert found == pytest.approx(studs_slowly(a + b, c + d), abs=1e-6)
+    result = [s.swing for s in solutions(Train((Stage(a, b), Stage(c, d))), FAMILY, QUADRANT)]
+    assert result == pytest.approx(studs_slowly(a + b, c + d), abs=1e-6)
 
 
 @pytest.mark.long
 @settings(max_examples=12, deadline=None)
 @given(wheel, wheel, wheel, wheel, wheel)
 def test_two_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int, d: int) -> None:
-    found = [s.swing for s in solutions(Train((Stage(a, b, (i,)), Stage(c, d))), FAMILY, QUADRANT)]
-    assert found == pytest.approx(studs_slowly(a + i, i + b, c + d), abs=1e-6)
+    result = [s.swing for s in solutions(Train((Stage(a, b, (i,)), Stage(c, d))), FAMILY, QUADRANT)]
+    assert result == pytest.approx(studs_slowly(a + i, i + b, c + d), abs=1e-6)
 
 
 @pytest.mark.long
@@ -110,6 +110,6 @@ def test_two_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int,
 @given(wheel, wheel, wheel, wheel, wheel, wheel)
 def test_three_studs_are_where_swinging_finds_them(a: int, b: int, i: int, c: int, j: int, d: int) -> None:
     train = Train((Stage(a, b, (i,)), Stage(c, d, (j,))))
-    found = [s.swing for s in solutions(train, FAMILY, replace(QUADRANT, studs=3))]
-    assert found == pytest.approx(studs_slowly(a + i, i + b, c + j, j + d), abs=1e-6)
+    result = [s.swing for s in solutions(train, FAMILY, replace(QUADRANT, studs=3))]
+    assert result == pytest.approx(studs_slowly(a + i, i + b, c + j, j + d), abs=1e-6)
     assert solutions(train, FAMILY, QUADRANT) == []

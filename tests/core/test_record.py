@@ -34,14 +34,14 @@ WREN = TypedLathe(
 
 
 def test_a_record_is_read_field_by_field() -> None:
-    found = read_record(WREN)
-    assert (found.screw_lead, found.screw_stated) == (MM_PER_INCH / 8, Stated.TPI)
-    assert found.first == (LeverPosition("low", Fraction(1, 2)), LeverPosition("high", Fraction(2)))
-    assert found.box[1] == LeverPosition("B", Fraction(8, 9))
-    assert (found.first_drivers, found.last_driven, found.pairs) == ((24, 32), (64,), (Pair(127, 120),))
-    assert found.dials == (Dial(24, 8), Dial(15, 3))
-    assert (found.feed_along, found.feed_across) == (None, Fraction(22, 1000) * MM_PER_INCH)
-    quadrant = found.quadrant
+    result = read_record(WREN)
+    assert (result.screw_lead, result.screw_stated) == (MM_PER_INCH / 8, Stated.TPI)
+    assert result.first == (LeverPosition("low", Fraction(1, 2)), LeverPosition("high", Fraction(2)))
+    assert result.box[1] == LeverPosition("B", Fraction(8, 9))
+    assert (result.first_drivers, result.last_driven, result.pairs) == ((24, 32), (64,), (Pair(127, 120),))
+    assert result.dials == (Dial(24, 8), Dial(15, 3))
+    assert (result.feed_along, result.feed_across) == (None, Fraction(22, 1000) * MM_PER_INCH)
+    quadrant = result.quadrant
     assert quadrant.first_shaft == (60, 120)
     assert quadrant.slots[1].offset == pytest.approx(math.radians(-35))
     assert (quadrant.gap, quadrant.studs) == (0, 2)

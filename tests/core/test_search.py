@@ -49,10 +49,12 @@ def brute_force(target: Fraction, stock: dict[int, int], stages: list[int]) -> l
 def test_reference_trains(case: dict) -> None:  # type: ignore[type-arg]
     stock = {int(teeth): held for teeth, held in case["stock"].items()}
     target = Fraction(case["target"])
-    found = search(target, stock, case["stages"], 10)
-    assert [abs(float(f.error)) for f in found] == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-12, abs=0)
+    result = search(target, stock, case["stages"], 10)
+    assert [abs(float(f.error)) for f in result] == pytest.approx(
+        case["ten_smallest_relative_errors"], rel=1e-12, abs=0
+    )
     best = case["best"]
-    assert abs(found[0].error) == abs(Fraction(best["ratio"]) / target - 1)
+    assert abs(result[0].error) == abs(Fraction(best["ratio"]) / target - 1)
     everything = search(target, stock, case["stages"], 2000)
     assert sum(abs(f.error) <= Fraction(1, 1000) for f in everything) == case["within_0_1_percent"]
     assert any(
@@ -68,9 +70,9 @@ targets = st.fractions(min_value=Fraction(1, 300), max_value=300, max_denominato
 @settings(max_examples=120, deadline=None)
 @given(targets, stocks, st.sampled_from([[1], [2], [1, 2], [3], [1, 2, 3]]), st.integers(1, 30))
 def test_search_equals_brute_force(target: Fraction, stock: dict[int, int], stages: list[int], best: int) -> None:
-    found = search(target, stock, stages, best)
-    assert [abs(f.error) for f in found] == brute_force(target, stock, stages)[:best]
-    for one in found:
+    result = search(target, stock, stages, best)
+    assert [abs(f.error) for f in result] == brute_force(target, stock, stages)[:best]
+    for one in result:
         drivers, driven = Counter(one.combination.drivers), Counter(one.combination.driven)
         assert not set(drivers) & set(driven)
         assert all(n <= stock[t] for t, n in (drivers + driven).items())
@@ -99,7 +101,7 @@ def test_fixed_wheels_stay_in_the_train() -> None:
 @given(targets, st.sets(st.integers(20, 60), min_size=4, max_size=7), st.sampled_from([0.001, 0.02, 0.3]))
 def test_with_each_new_wheel_is_what_holding_it_would_give(target: Fraction, teeth: set[int], within: float) -> None:
     stock = dict.fromkeys(teeth, 1)
-    found = with_each([target, 2 * target], stock, range(20, 61, 3), within, most=5)
+    result = with_each([target, 2 * target], stock, range(20, 61, 3), within, most=5)
     for new in set(range(20, 61, 3)) - teeth:
         held = [
             f
@@ -107,16 +109,16 @@ def test_with_each_new_wheel_is_what_holding_it_would_give(target: Fraction, tee
             for f in search(wanted, stock | {new: 1}, [1, 2], 20_000)
             if new in f.combination.drivers + f.combination.driven and abs(f.error) <= within
         ]
-        told = [abs(f.error) for _, f in found.get(new, [])]
+        told = [abs(f.error) for _, f in result.get(new, [])]
         assert told == sorted(abs(f.error) for f in held)[:5]
-        for n, f in found.get(new, []):
+        for n, f in result.get(new, []):
             assert f.error == f.combination.ratio / (1 + n) / target - 1
 
 
 def test_a_new_wheel_may_drive_first_and_the_last_one_stays() -> None:
     stock = parse_stock("20 30 40 50 60")
-    found = with_each([Fraction(2, 5)], stock, [35, 45], 0.1, most=50, first=[20], last=[60])
-    for new, hits in found.items():
+    result = with_each([Fraction(2, 5)], stock, [35, 45], 0.1, most=50, first=[20], last=[60])
+    for new, hits in result.items():
         for _, f in hits:
             assert {20, new} & set(f.combination.drivers)
             assert 60 in f.combination.driven
@@ -203,9 +205,9 @@ def test_the_handiest_exact_trains_are_the_first_of_all(ratio: Fraction, most: i
 @pytest.mark.parametrize("stock", [parse_stock("20 24 30 40x2 45 50 60 67 80"), dict.fromkeys(range(20, 34), 1)])
 def test_the_nearest_other_ratios_are_those_of_every_train(target: Fraction, stock: Stock) -> None:
     every: dict[Fraction, set[Combination]] = {}
-    for found in search(target, stock, (1, 2), 10**6):
-        if found.error:
-            every.setdefault(found.combination.ratio, set()).add(found.combination)
+    for result in search(target, stock, (1, 2), 10**6):
+        if result.error:
+            every.setdefault(result.combination.ratio, set()).add(result.combination)
     near = nearest_ratios(target, stock, (1, 2), 12, 10**6)
     assert len(near) == 12
     sizes = [abs(ratio / target - 1) for ratio, _ in near]

@@ -43,29 +43,29 @@ WHEELS = st.builds(
 @pytest.mark.parametrize("case", cases("tooth"), ids=lambda c: f"{c['teeth']}")
 def test_reference_teeth(case: dict[str, Any]) -> None:
     known = of(case)
-    found = sizes(case["teeth"], known, case["profile_shift"], over=case["span_teeth"], pin=case["pin_diameter"])
-    assert found.over == sizes(case["teeth"], known, case["profile_shift"]).over
+    result = sizes(case["teeth"], known, case["profile_shift"], over=case["span_teeth"], pin=case["pin_diameter"])
+    assert result.over == sizes(case["teeth"], known, case["profile_shift"]).over
     for mine, name in (
-        (found.tip_diameter, "tip_diameter"), (found.pitch_diameter, "pitch_diameter"), (found.span.nominal, "span"),
-        (found.pins.nominal, "over_pins"), (found.pin, "pin_diameter"),
-        (found.chordal.nominal, "chordal_thickness"), (found.chordal_addendum, "chordal_addendum"),
+        (result.tip_diameter, "tip_diameter"), (result.pitch_diameter, "pitch_diameter"), (result.span.nominal, "span"),
+        (result.pins.nominal, "over_pins"), (result.pin, "pin_diameter"),
+        (result.chordal.nominal, "chordal_thickness"), (result.chordal_addendum, "chordal_addendum"),
     ):  # fmt: skip
         if case[name] is not None:
             assert mine == pytest.approx(case[name], abs=MICROMETRE / 2), name
     by_school = {d.school: d.depth for d in depths(known)}
     for name, school in SCHOOLS.items():
         assert by_school[school] == pytest.approx(case["whole_depth"][name], abs=MICROMETRE / 2)
-    middle = [(t.low + t.high) / 2 for t in (found.span, found.pins)]
-    assert plunge(found, span=middle[0] + 1).more == pytest.approx(case["plunge_per_mm_of_excess_span"], abs=2e-5)
-    assert plunge(found, pins=middle[1] + 1).more == pytest.approx(case["plunge_per_mm_of_excess_over_pins"], abs=2e-5)
+    middle = [(t.low + t.high) / 2 for t in (result.span, result.pins)]
+    assert plunge(result, span=middle[0] + 1).more == pytest.approx(case["plunge_per_mm_of_excess_span"], abs=2e-5)
+    assert plunge(result, pins=middle[1] + 1).more == pytest.approx(case["plunge_per_mm_of_excess_over_pins"], abs=2e-5)
 
 
 @pytest.mark.parametrize("case", cases("cutter_form_error"), ids=lambda c: f"{c['teeth']} by {c['cutter_true_for']}")
 def test_reference_form_errors(case: dict[str, Any]) -> None:
     known = family(PitchSystem.MODULE, str(case["module"]), str(case["pressure_angle_deg"]))
-    found = form_error(case["teeth"], case["cutter_true_for"], known, 2.25)
-    assert found.at_tip * 1000 == pytest.approx(case["half_thickness_error_at_tip_um"], abs=0.5)
-    assert found.relieves
+    result = form_error(case["teeth"], case["cutter_true_for"], known, 2.25)
+    assert result.at_tip * 1000 == pytest.approx(case["half_thickness_error_at_tip_um"], abs=0.5)
+    assert result.relieves
 
 
 def test_a_cutter_for_more_teeth_thickens_the_tip() -> None:
@@ -76,11 +76,11 @@ def test_a_cutter_for_more_teeth_thickens_the_tip() -> None:
 @given(WHEELS)
 def test_the_drawn_flank_is_as_thick_as_it_should_be_everywhere(wheel: tuple[int, WheelFamily, float]) -> None:
     teeth, known, shift = wheel
-    found = sizes(teeth, known, shift)
-    points = tooth_outline(teeth, known, 12, shift, found.depth)
-    assert points[0][0] == pytest.approx(found.root_diameter / 2)
-    assert max(r for r, _ in points) == pytest.approx(found.tip_diameter / 2)
-    base = found.base_diameter / 2
+    result = sizes(teeth, known, shift)
+    points = tooth_outline(teeth, known, 12, shift, result.depth)
+    assert points[0][0] == pytest.approx(result.root_diameter / 2)
+    assert max(r for r, _ in points) == pytest.approx(result.tip_diameter / 2)
+    base = result.base_diameter / 2
     for radius, angle in points[1:-1]:
         if radius > base:
             # By the definition of the involute, without the angle functions of the core.
@@ -133,21 +133,21 @@ def test_undercut_begins_where_the_books_have_it() -> None:
 
 
 def test_a_pair_runs_as_it_should() -> None:
-    found = meeting(20, 40, METRIC)
-    assert (found.centres, found.digs) == (30, False)
-    assert found.contact == pytest.approx(1.635, abs=0.002)
+    result = meeting(20, 40, METRIC)
+    assert (result.centres, result.digs) == (30, False)
+    assert result.contact == pytest.approx(1.635, abs=0.002)
     assert meeting(12, 60, PLOVER).digs
     assert meeting(20, 40, METRIC, 0.3).centres > 30.25
 
 
 @given(st.integers(14, 90), st.integers(14, 90), st.floats(0, 0.4), st.floats(0, 0.4))
 def test_shifted_wheels_mesh_without_play_at_their_centres(one: int, other: int, x: float, y: float) -> None:
-    found = meeting(one, other, METRIC, x, y)
+    result = meeting(one, other, METRIC, x, y)
     # At the pitch circles they roll on, a tooth of one and one of the other fill a pitch.
-    rolling = [found.centres * z / (one + other) for z in (one, other)]
+    rolling = [result.centres * z / (one + other) for z in (one, other)]
     filled = thickness(one, METRIC, rolling[0], x) + thickness(other, METRIC, rolling[1], y)
     assert filled == pytest.approx(2 * math.pi * rolling[0] / one, abs=1e-6)
-    assert found.contact > 1
+    assert result.contact > 1
 
 
 @given(WHEELS, st.floats(0.002, 0.05))
@@ -161,9 +161,9 @@ def test_pins_tell_the_same_plunge_as_a_span(wheel: tuple[int, WheelFamily, floa
 
 
 def test_a_small_blank_is_plunged_less() -> None:
-    found = sizes(57, PLOVER)
-    assert plunge(found, blank=found.tip_diameter - 0.2).depth == pytest.approx(found.depth - 0.1)
-    assert plunge(found, span=found.span.low - 0.01).too_thin == pytest.approx(0.01)
+    result = sizes(57, PLOVER)
+    assert plunge(result, blank=result.tip_diameter - 0.2).depth == pytest.approx(result.depth - 0.1)
+    assert plunge(result, span=result.span.low - 0.01).too_thin == pytest.approx(0.01)
 
 
 def test_runout_is_judged_by_the_backlash() -> None:
@@ -177,9 +177,9 @@ def test_runout_is_judged_by_the_backlash() -> None:
 
 
 def test_a_disc_weighs_what_a_disc_weighs() -> None:
-    found = sizes(120, METRIC)
+    result = sizes(120, METRIC)
     plain = math.pi / 4 * (120**2 - 20**2) * 16 / 1000 * 7.2
-    assert weight(found, 7.2) == pytest.approx(plain, rel=0.02)
+    assert weight(result, 7.2) == pytest.approx(plain, rel=0.02)
 
 
 @pytest.mark.parametrize(

@@ -38,23 +38,23 @@ def test_the_wheels_of_a_stud_exchanged() -> None:
 
 
 def test_a_compound_run_as_an_idler() -> None:
-    found = explain(PLANNED, Fraction(48, 80), Fraction(1, 10_000), RACK)
-    idled = [s for s in found if s.kind is SlipKind.RUN_AS_IDLER]
+    result = explain(PLANNED, Fraction(48, 80), Fraction(1, 10_000), RACK)
+    idled = [s for s in result if s.kind is SlipKind.RUN_AS_IDLER]
     assert [(s.train.notation, s.wheels) for s in idled] == [("48/72/80", (72, 40))]
 
 
 def test_an_idler_in_the_place_of_another_wheel() -> None:
     for slipped, wheels in (("50/40/80", (50, 40)), ("40/80/50", (50, 80))):
         train = parse_train(slipped)
-        found = explain(parse_train("40/50/80"), train.ratio, Fraction(1, 10_000), RACK | {50: 1})
-        assert (found[0].kind, found[0].wheels, found[0].train) == (SlipKind.IDLER_EXCHANGED, wheels, train)
+        result = explain(parse_train("40/50/80"), train.ratio, Fraction(1, 10_000), RACK | {50: 1})
+        assert (result[0].kind, result[0].wheels, result[0].train) == (SlipKind.IDLER_EXCHANGED, wheels, train)
 
 
 def test_a_reading_a_little_outside_is_explained_less_surely() -> None:
     stud, uncertainty = Fraction(48 * 72, 40 * 80), Fraction(1, 1000)
     for off, sure in ((0, True), (1, True), (2, False), (3, False)):
-        found = explain(PLANNED, stud + off * uncertainty, uncertainty, RACK)
-        named = next(s for s in found if s.kind is SlipKind.STUD_EXCHANGED)
+        result = explain(PLANNED, stud + off * uncertainty, uncertainty, RACK)
+        named = next(s for s in result if s.kind is SlipKind.STUD_EXCHANGED)
         assert named.sure is sure
     assert SlipKind.STUD_EXCHANGED not in {k for k, _ in kinds(stud + 4 * uncertainty, uncertainty)}
 
@@ -80,26 +80,26 @@ def test_planted_slips_are_named() -> None:
 
 
 def test_what_to_do_next_is_said() -> None:
-    found = checked("M14x2", "76/66*32/78", reading("19.3", method=Method.RULE), plover())
-    assert len(found.slips) > 1
-    said = words.tell_apart(found)
+    result = checked("M14x2", "76/66*32/78", reading("19.3", method=Method.RULE), plover())
+    assert len(result.slips) > 1
+    said = words.tell_apart(result)
     assert said
     assert said.startswith("To tell the first two apart, ")
     assert "turns" in said or "count the wheel" in said
     lathe = plover()[0]
-    unsure = [s for s in found.slips if not s.sure]
+    unsure = [s for s in result.slips if not s.sure]
     assert all(words.slip(s, lathe).startswith("Less sure: ") for s in unsure)
 
 
 def test_a_neighbour_taken_for_a_wheel_comes_before_one_far_off() -> None:
-    found = [
+    result = [
         s
         for s in explain(PLANNED, Fraction(44 * 40, 72 * 80), Fraction(1, 10_000), RACK)
         if s.kind is SlipKind.REPLACED
     ]
-    assert found[0].wheels == (48, 44)
+    assert result[0].wheels == (48, 44)
     far = Slip(SlipKind.REPLACED, (48, 24), PLANNED, PLANNED.ratio, 0, 1)
-    assert far.wheels not in [s.wheels for s in found]
+    assert far.wheels not in [s.wheels for s in result]
     near, other = (next(s.likelihood for s in every_replacement() if s.wheels == (48, t)) for t in (44, 96))
     assert near > 10 * other
 
@@ -121,10 +121,10 @@ def test_whatever_wheel_is_taken_for_another_is_among_the_explanations(four: lis
     slipped = [*four]
     slipped[place] = other
     observed = Fraction(slipped[0] * slipped[2], slipped[1] * slipped[3])
-    found = explain(train, observed, Fraction(1, 10**6), RACK)
-    assert (SlipKind.REPLACED, (four[place], other)) in {(s.kind, s.wheels) for s in found}
-    assert all(abs(s.ratio - observed) <= Fraction(3, 10**6) for s in found)
-    assert all(s.sure == (abs(s.ratio - observed) <= Fraction(1, 10**6)) for s in found)
+    result = explain(train, observed, Fraction(1, 10**6), RACK)
+    assert (SlipKind.REPLACED, (four[place], other)) in {(s.kind, s.wheels) for s in result}
+    assert all(abs(s.ratio - observed) <= Fraction(3, 10**6) for s in result)
+    assert all(s.sure == (abs(s.ratio - observed) <= Fraction(1, 10**6)) for s in result)
 
 
 def reading(length: str, turns: int = 10, method: Method = Method.CALIPER) -> LengthReading:
@@ -155,8 +155,8 @@ def test_a_rule_says_less_than_a_caliper() -> None:
     told = {method: set[str]() for method in Method}
     for length in ("18.7", "19.3", "21.3", "22.1", "25.6"):
         for method in Method:
-            found = checked("M14x2", "76/66*32/78", reading(length, method=method), plover()).slips
-            told[method] |= {f"{length} {s.kind} {s.train.notation}" for s in found}
+            result = checked("M14x2", "76/66*32/78", reading(length, method=method), plover()).slips
+            told[method] |= {f"{length} {s.kind} {s.train.notation}" for s in result}
     assert told[Method.MICROMETER] <= told[Method.CALIPER] < told[Method.RULE]
 
 
@@ -179,8 +179,8 @@ def test_slips_that_are_not_of_wheels(
     machine: Callable[[], tuple[Lathe, Stock]], ask: str, train: str, measured: str, turns: int, code: str, name: str
 ) -> None:
     uncertainty = Fraction(1, 100) if Fraction(measured) > 1 else Fraction(1, 1000)
-    found = checked(ask, train, LengthReading(Fraction(measured), turns, uncertainty), machine())
-    factors = [s.factor for s in found.slips if s.factor]
+    result = checked(ask, train, LengthReading(Fraction(measured), turns, uncertainty), machine())
+    factors = [s.factor for s in result.slips if s.factor]
     assert (code, name) in [(f.code, f.name) for f in factors]
 
 

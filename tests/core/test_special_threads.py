@@ -13,9 +13,9 @@ from valleywind.core.refusal import Refused
 
 
 def asked(text: str) -> ThreadAsk:
-    found = read(text)
-    assert isinstance(found.ask, ThreadAsk), (text, found.refusal)
-    return found.ask
+    result = read(text)
+    assert isinstance(result.ask, ThreadAsk), (text, result.refusal)
+    return result.ask
 
 
 @pytest.mark.parametrize(

@@ -35,12 +35,12 @@ FAMILY = WheelFamily("f", Pitch(PitchSystem.MODULE, Fraction(2)), Fraction(20), 
 
 @given(listed=STOCKS, there=STOCKS)
 def test_nothing_is_lost_between_list_and_box(listed: dict[int, int], there: dict[int, int]) -> None:
-    found = compare(listed, there)
+    result = compare(listed, there)
     for teeth in {*listed, *there}:
-        held = found.held.get(teeth, 0)
-        assert held + found.missing.get(teeth, 0) == listed.get(teeth, 0)
-        assert held + found.double.get(teeth, 0) + found.foreign.get(teeth, 0) == there.get(teeth, 0)
-    assert not set(found.foreign) & set(listed)
+        held = result.held.get(teeth, 0)
+        assert held + result.missing.get(teeth, 0) == listed.get(teeth, 0)
+        assert held + result.double.get(teeth, 0) + result.foreign.get(teeth, 0) == there.get(teeth, 0)
+    assert not set(result.foreign) & set(listed)
 
 
 @pytest.mark.parametrize(
@@ -89,10 +89,10 @@ def test_the_truest_held_cutter_serves() -> None:
     assert [c.lowest for c in serving(held, FAMILY, 100)] == [80, 55]
     assert [c.lowest for c in serving(held, FAMILY, 60)] == [55]
     assert serving(held, FAMILY, 22) == []
-    (found,) = sets(held)
-    assert (12, 13) in found.gaps
-    assert (21, 25) in found.gaps
-    assert found.counts == ((55, 134),)
+    (result,) = sets(held)
+    assert (12, 13) in result.gaps
+    assert (21, 25) in result.gaps
+    assert result.counts == ((55, 134),)
 
 
 def test_instead_of_a_lacking_cutter_the_next_for_fewer_teeth() -> None:
@@ -111,8 +111,8 @@ def test_a_range_is_read_as_engraved(text: str, found: tuple[int, int | None]) -
 
 @given(teeth=st.integers(12, 120), donor=st.integers(12, 140))
 def test_a_donor_keeps_metal_for_every_new_tooth(teeth: int, donor: int) -> None:
-    found = donors(teeth, FAMILY, [WheelToCutDown(1, donor, Condition.GOOD, False, 0)])
-    assert bool(found) == (root_radius(donor, FAMILY) >= tip_radius(teeth, FAMILY))
+    result = donors(teeth, FAMILY, [WheelToCutDown(1, donor, Condition.GOOD, False, 0)])
+    assert bool(result) == (root_radius(donor, FAMILY) >= tip_radius(teeth, FAMILY))
 
 
 def test_the_donor_that_is_missed_least_comes_first() -> None:
@@ -128,8 +128,8 @@ def test_the_donor_that_is_missed_least_comes_first() -> None:
 def test_a_bar_must_give_every_blank_and_the_chucks_grip() -> None:
     stock = [Bar(1, "steel", 70, 100), Bar(2, "steel", 66, 54), Bar(3, "steel", 66, 56), Bar(4, "brass", 60, 900)]
     # A 30: 64 mm over the tips; two blanks of 16 + 1 + 3 mm and 15 in the chuck.
-    found = from_bar(30, FAMILY, Fraction(0), stock, blanks=2)
-    assert [(f.bar.record, f.left) for f in found] == [(3, 16.0), (1, 60.0)]
+    result = from_bar(30, FAMILY, Fraction(0), stock, blanks=2)
+    assert [(f.bar.record, f.left) for f in result] == [(3, 16.0), (1, 60.0)]
 
 
 def test_bought_wheels_tell_their_work() -> None:

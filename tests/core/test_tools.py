@@ -42,9 +42,9 @@ def test_a_span_touches_flanks_on_either_side(teeth: int, family: WheelFamily, s
 
 @given(TEETH, FAMILIES, st.floats(-0.2, 0.5))
 def test_a_chord_touches_one_tooth(teeth: int, family: WheelFamily, shift: float) -> None:
-    tool, found = over_a_chord(teeth, family, shift), sizes(teeth, family, shift)
-    assert tool.opening == pytest.approx(found.chordal.nominal)
-    assert found.tip_diameter / 2 - tool.height == pytest.approx(found.chordal_addendum)
+    tool, result = over_a_chord(teeth, family, shift), sizes(teeth, family, shift)
+    assert tool.opening == pytest.approx(result.chordal.nominal)
+    assert result.tip_diameter / 2 - tool.height == pytest.approx(result.chordal_addendum)
     for point in tool.touching:
         assert from_flank(tool, point, teeth, family, shift) < 1e-9 * teeth
 

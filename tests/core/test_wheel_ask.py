@@ -79,10 +79,10 @@ def test_stub_pairs_are_as_deep_as_their_second_pitch() -> None:
     wheel = read_wheel("wheel 20 dp8/10")
     assert wheel.pitch is not None
     family = WheelFamily("", wheel.pitch, Fraction(20), Fraction(0), Fraction(0), Fraction(0), wheel.addendum)
-    found = sizes(20, family)
-    assert found.pitch_diameter == pytest.approx(20 * 25.4 / 8)
-    assert found.tip_diameter == pytest.approx(20 * 25.4 / 8 + 2 * 25.4 / 10)
-    assert found.depth == pytest.approx(2.25 * 25.4 / 10)
+    result = sizes(20, family)
+    assert result.pitch_diameter == pytest.approx(20 * 25.4 / 8)
+    assert result.tip_diameter == pytest.approx(20 * 25.4 / 8 + 2 * 25.4 / 10)
+    assert result.depth == pytest.approx(2.25 * 25.4 / 10)
 
 
 @pytest.mark.parametrize("said", ["dp 12", "12 dp", "12dp", "d.p. 12", "DP12"])
@@ -93,9 +93,9 @@ def test_every_ask_reads_a_pitch_alike(ask: str, said: str) -> None:
         wheel = read_wheel(line)
         assert (wheel.teeth, wheel.pitch) == (24, DP12)
         return
-    found = (read_hob if line.startswith("hob") else read_helix)(line).ask
-    assert found is not None, line
-    assert (found.teeth, found.pitch) == (24, DP12)
+    result = (read_hob if line.startswith("hob") else read_helix)(line).ask
+    assert result is not None, line
+    assert (result.teeth, result.pitch) == (24, DP12)
 
 
 @pytest.mark.parametrize("said", ["two-start", "2 starts", "double start", "2-start", "twin starts"])
@@ -117,13 +117,13 @@ def test_a_set_cuts_or_lacks_every_count(chosen: list[tuple[int, int, bool]]) ->
     for lowest, count, narrow in chosen:
         low, high = range_of_eight(lowest) or (12, 13)
         cutters.append(Cutter(DP12, Fraction(20), low, low if narrow else high, count=count))
-    for found in sets(cutters):
+    for result in sets(cutters):
         for teeth in range(FEWEST_CUT, 140):
-            within = [low <= teeth and (high is None or teeth <= high) for low, high in found.counts]
-            lacking = [low <= teeth and (high is None or teeth <= high) for low, high in found.gaps]
+            within = [low <= teeth and (high is None or teeth <= high) for low, high in result.counts]
+            lacking = [low <= teeth and (high is None or teeth <= high) for low, high in result.gaps]
             assert sum(within) + sum(lacking) == 1
             assert any(within) == any(c.cuts(teeth) for c in cutters if c.count)
-        for (low, high), held in found.places:
+        for (low, high), held in result.places:
             assert (held == 0) == (
                 not any(c.cuts(t) for c in cutters if c.count for t in range(low, (high or low) + 1))
             )
@@ -131,11 +131,11 @@ def test_a_set_cuts_or_lacks_every_count(chosen: list[tuple[int, int, bool]]) ->
 
 @given(st.integers(12, 300))
 def test_the_wording_of_a_span_holds_its_figures(teeth: int) -> None:
-    found = sizes(teeth, PLOVER)
-    low, high = (float(part) for part in words.target_text(found.span, Units.MM).removesuffix(" mm").split(" to "))
-    assert low < high < found.span.nominal
-    assert low == pytest.approx(found.span.low, abs=0.0006)
-    assert f"{found.over} teeth" in words.measure_lines(found, Units.MM)[0].label
+    result = sizes(teeth, PLOVER)
+    low, high = (float(part) for part in words.target_text(result.span, Units.MM).removesuffix(" mm").split(" to "))
+    assert low < high < result.span.nominal
+    assert low == pytest.approx(result.span.low, abs=0.0006)
+    assert f"{result.over} teeth" in words.measure_lines(result, Units.MM)[0].label
 
 
 @pytest.mark.parametrize(

@@ -217,25 +217,25 @@ def run(tries: int, seed: int, say: Callable[[str], None] = print) -> Found:
     with tempfile.TemporaryDirectory() as folder:
         served = Served(Path(folder))
         try:
-            found = Fuzz(served, random.Random(seed)).run(tries)
+            result = Fuzz(served, random.Random(seed)).run(tries)
         finally:
             served.process.terminate()
             served.process.wait(30)
     if served.process.returncode not in (0, -15):
-        found.wrong.append(f"it ended with {served.process.returncode}")
+        result.wrong.append(f"it ended with {served.process.returncode}")
     say(
-        f"seed {seed}: {sum(found.answers.values())} tries: "
-        + ", ".join(f"{n} {k}" for k, n in sorted(found.answers.items()))
+        f"seed {seed}: {sum(result.answers.values())} tries: "
+        + ", ".join(f"{n} {k}" for k, n in sorted(result.answers.items()))
     )
-    slowest = sorted(found.slowest.items(), key=lambda one: -one[1])[:5]
+    slowest = sorted(result.slowest.items(), key=lambda one: -one[1])[:5]
     say(
         "slowest: "
         + ", ".join(f"{route} {seconds:.2f} s" for route, seconds in slowest)
-        + f"; {found.memory / 1000:.0f} MB"
+        + f"; {result.memory / 1000:.0f} MB"
     )
-    for one in found.wrong:
+    for one in result.wrong:
         say(f"WRONG {one}")
-    return found
+    return result
 
 
 if __name__ == "__main__":

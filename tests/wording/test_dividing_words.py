@@ -71,9 +71,9 @@ def test_painted_holes_are_the_ones_that_are_used(head: Head, divisions: int) ->
 
 @given(st.lists(st.lists(st.integers(2, 99), min_size=1, max_size=6, unique=True), min_size=1, max_size=4))
 def test_plates_are_spelt_as_they_are_read(sides: list[list[int]]) -> None:
-    found = read_plates(" / ".join(" ".join(map(str, side)) for side in sides))
-    assert read_plates(spell_plates(found)) == found
-    assert [[c.holes for c in side] for side in found] == sides
+    result = read_plates(" / ".join(" ".join(map(str, side)) for side in sides))
+    assert read_plates(spell_plates(result)) == result
+    assert [[c.holes for c in side] for side in result] == sides
 
 
 @pytest.mark.parametrize(
@@ -101,9 +101,9 @@ def test_an_error_is_told_at_the_pitch_circle() -> None:
     ],
 )
 def test_asks_for_divisions(text: str, divisions: int, machine: str) -> None:
-    found = read_divide(text)
+    result = read_divide(text)
     assert is_divide_ask(text)
-    assert (found.divisions, found.machine) == (divisions, machine)
+    assert (result.divisions, result.machine) == (divisions, machine)
 
 
 @pytest.mark.parametrize("text", ["divide", "divide 5 7", "divide 57.5", "divide 1", "divide 99999", "divide fifty"])

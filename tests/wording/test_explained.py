@@ -34,7 +34,7 @@ TRAINS = st.lists(STAGES, min_size=1, max_size=3).map(lambda stages: Train(tuple
 
 def places(told: list[str], names: ShaftNames, last: int) -> dict[tuple[int, int], int]:
     """Tooth numbers by shaft and plane, read from the steps of a sheet."""
-    found = {}
+    results = {}
     for step in told:
         head, _, what = step.partition(": ")
         name = head.split(",")[0].lower()
@@ -43,8 +43,8 @@ def places(told: list[str], names: ShaftNames, last: int) -> dict[tuple[int, int
             continue
         assert 0 <= shaft < last or shaft == -1
         for wheel, plane in re.findall(r"\*\*(\d+)\*\*(?: in the)? (inner|outer)", what):
-            found[shaft, ("inner", "outer").index(plane)] = int(wheel)
-    return found
+            results[shaft, ("inner", "outer").index(plane)] = int(wheel)
+    return results
 
 
 @settings(max_examples=200)
@@ -140,8 +140,8 @@ def test_slips_that_are_not_of_wheels_are_said(
 def test_readings_as_people_type_them(
     text: str, turns: int, off: str, bare: Unit, length: str, uncertainty: str
 ) -> None:
-    found = read_measured(text, turns, Method.CALIPER, off, bare)
-    assert (found.length, found.uncertainty) == (Fraction(length), Fraction(uncertainty))
+    result = read_measured(text, turns, Method.CALIPER, off, bare)
+    assert (result.length, result.uncertainty) == (Fraction(length), Fraction(uncertainty))
 
 
 @pytest.mark.parametrize(
@@ -179,12 +179,12 @@ def test_slower_says_what_one_wheel_brings(machine: Callable[[], tuple[Lathe, St
     lathe, stock = machine()
     ask = read("feed 0.01").ask
     assert ask is not None
-    found = slower(ask, lathe, stock)
-    told = " ".join(chart_words.slower_text(found, ask, lathe, Units.MM))
-    for new in (*found.smaller[:1], *found.bigger[:1]):
+    result = slower(ask, lathe, stock)
+    told = " ".join(chart_words.slower_text(result, ask, lathe, Units.MM))
+    for new in (*result.smaller[:1], *result.bigger[:1]):
         assert re.search(rf"an? {new.new} (in place of the \d+|as driven wheel|as driver)", told)
-        assert found.now is not None
-        assert new.candidate.value < found.now.value
+        assert result.now is not None
+        assert new.candidate.value < result.now.value
     nothing = slower(ask, lathe, parse_stock("96x4"))
     assert chart_words.slower_text(nothing, ask, lathe, Units.INCH)[0].startswith(("Nothing fits", "The slowest"))
 

@@ -109,9 +109,9 @@ def test_why_nothing_meets_it(cause: ShortfallCause, says: str) -> None:
 
 
 def test_too_few_wheels_are_too_few() -> None:
-    found = plan(asked("helix lead 300 mm"), drive(), parse_stock("24"))
+    outcome = plan(asked("helix lead 300 mm"), drive(), parse_stock("24"))
     assert (
-        answers.shortfall_text(found.shortfall, drive(), "Heron", Units.MM) == "Heron has too few wheels for a train."
+        answers.shortfall_text(outcome.shortfall, drive(), "Heron", Units.MM) == "Heron has too few wheels for a train."
     )
     assert answers.shortfall_text(None, drive(), "Heron", Units.MM) is None
 
@@ -147,8 +147,8 @@ def test_which_way_the_work_turns_is_said_from_one_end() -> None:
 
 def test_short_leads_load_the_gearing_and_that_is_told() -> None:
     ask = asked("helix lead 30 mm")
-    found = plan(ask, drive(), STOCK)
-    said = answers.load_text(found.candidates[0], drive(), list(found.candidates))
+    outcome = plan(ask, drive(), STOCK)
+    said = answers.load_text(outcome.candidates[0], drive(), list(outcome.candidates))
     assert said is not None
     assert said.startswith("Heavy load: the head’s worm turns 12 times for one turn of the table’s screw.")
     assert said.endswith("and take light cuts.")
@@ -183,12 +183,12 @@ def test_the_mate_and_whether_the_pair_tracks(line: str, says: str) -> None:
     ask, one = best(line)
     mate = mate_ask(ask)
     assert mate is not None
-    found = mate_plan(one, ask, mate, drive(), STOCK)
-    assert found is not None
-    said = answers.mate_text(found, ask, drive(), Units.MM)
+    result = mate_plan(one, ask, mate, drive(), STOCK)
+    assert result is not None
+    said = answers.mate_text(result, ask, drive(), Units.MM)
     assert said.startswith(says)
     wheel = given_lead(LeadSetUp(one.train, one.setting), drive()) / ask.wanted_lead
-    other = given_lead(LeadSetUp(found.candidate.train, found.candidate.setting), drive()) / mate.wanted_lead
+    other = given_lead(LeadSetUp(result.candidate.train, result.candidate.setting), drive()) / mate.wanted_lead
     assert ("the pair tracks" in said) == (wheel == other)
     if wheel != other:
         assert "run off differently by" in said
@@ -254,8 +254,8 @@ def cells(on: LeadDrive, stock: str) -> list[Cell]:
 
 
 def test_a_cell_of_the_chart_says_what_else_there_is() -> None:
-    found = cells(drive(), "24 26 28 30 32 34 36 38 40 42 44 46 48 52 56 60 64 72")
-    for cell in found:
+    result = cells(drive(), "24 26 28 30 32 34 36 38 40 42 44 46 48 52 56 60 64 72")
+    for cell in result:
         note = chart_words.note(cell, Units.MM)
         assert ("which is not held" in note) == (cell.new is not None)
         row = chart_words.csv_row(cell, drive(), Units.MM)

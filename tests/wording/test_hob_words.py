@@ -74,13 +74,13 @@ def test_an_exact_spur_comes_out_and_one_that_does_not_close_says_what_it_divide
 
 
 def test_what_the_differential_does_for_a_count_without_train() -> None:
-    found = hob("hob 107 m2 face 20")
-    made_up = next(s for s in found.set_ups if s.kind is SetUpKind.MADE_UP)
+    result = hob("hob 107 m2 face 20")
+    made_up = next(s for s in result.set_ups if s.kind is SetUpKind.MADE_UP)
     assert made_up.indexed is not None
     # More teeth than the wheels divide into: the work must turn less for each turn of the hob, and the other way round.
     does = "takes away" if made_up.indexed < 107 else "adds"
-    said = answers.verdict(made_up, found.ask, Units.MM)
-    alone = answers.indexed_text(made_up, found.ask)
+    said = answers.verdict(made_up, result.ask, Units.MM)
+    alone = answers.indexed_text(made_up, result.ask)
     assert said.startswith(f"The wheels alone divide into {alone}; the differential {does}")
     assert said.endswith("without any run-off, whatever the feed comes to.")
     helical = hob("hob 107 m2 30° left face 20")
@@ -89,10 +89,10 @@ def test_what_the_differential_does_for_a_count_without_train() -> None:
 
 
 def test_without_a_differential_the_feed_wheels_must_stay() -> None:
-    found = hob("hob 24 m2 30° left face 20", avocet(differential=None))
-    said = answers.verdict(found.set_ups[0], found.ask, Units.MM)
+    result = hob("hob 24 m2 30° left face 20", avocet(differential=None))
+    said = answers.verdict(result.set_ups[0], result.ask, Units.MM)
     assert said.endswith("The index train counts on this feed: change none of the feed wheels.")
-    pair = replace(found.ask, mate=30)
+    pair = replace(result.ask, mate=30)
     assert "the pair tracks" in answers.run_off_text(RunOff(0.3, 4, True), pair, Units.MM)
 
 
@@ -137,17 +137,17 @@ def test_a_run_off_in_a_word(mark: Mark, grade: int | None, um: float, says: str
 def test_why_there_is_none_and_what_would_bring_one(
     line: str, machine: Hobber, stock: str | None, short: str, ways: list[str]
 ) -> None:
-    found = hob(line, machine, stock)
-    assert answers.shortfall(found) == short
-    assert [text for text, _ in answers.ways_out(found)] == ways
+    result = hob(line, machine, stock)
+    assert answers.shortfall(result) == short
+    assert [text for text, _ in answers.ways_out(result)] == ways
     # What is promised is true: the set-up beside it is exact.
-    for _, set_up in answers.ways_out(found):
+    for _, set_up in answers.ways_out(result):
         assert answers.head(set_up) == "Exact"
 
 
 def test_where_the_differential_makes_it_up_that_is_said() -> None:
-    found = hob("hob 43", avocet(), FEW)
-    assert (answers.shortfall(found) or "").endswith("The differential makes it up.")
+    result = hob("hob 43", avocet(), FEW)
+    assert (answers.shortfall(result) or "").endswith("The differential makes it up.")
     assert answers.shortfall(hob("hob 37")) is None
 
 

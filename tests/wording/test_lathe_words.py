@@ -188,15 +188,15 @@ def test_the_rule_of_thumb(train: str, says: str) -> None:
 
 
 def test_what_one_more_wheel_would_bring_is_what_it_brings() -> None:
-    found = plan(asked("M14x2 within 12 ppm"), PLOVER, STOCK)
-    said = answers.one_more_text(found, Units.MM)
-    assert found.one_more is not None
-    (new,) = found.one_more.lacking
+    outcome = plan(asked("M14x2 within 12 ppm"), PLOVER, STOCK)
+    said = answers.one_more_text(outcome, Units.MM)
+    assert outcome.one_more is not None
+    (new,) = outcome.one_more.lacking
     assert said is not None
     assert said.startswith(f"With a {new}: ")
     held = plan(asked("M14x2 within 12 ppm"), PLOVER, parse_stock(" ".join(map(str, (*STOCK, new)))))
-    assert min(abs(c.error) for c in held.candidates) == abs(found.one_more.error)
-    assert Fraction(found.one_more.error) != 0
+    assert min(abs(c.error) for c in held.candidates) == abs(outcome.one_more.error)
+    assert Fraction(outcome.one_more.error) != 0
 
 
 def test_a_taper_is_said_with_its_thread() -> None:

@@ -91,11 +91,11 @@ def test_a_wheel_outside_its_cover_stands_out_by_its_far_side() -> None:
 def test_a_wheel_that_may_stand_in_one_place_only_is_named_with_what_keeps_it_off() -> None:
     lathe, stock = plover()
     only = replace(lathe, last_driven=(200,))
-    found = plan(requirement("M14x2"), only, {**stock, 200: 1})
-    assert found.candidates == ()
-    assert found.most_exact_unfit is not None
-    assert 200 in found.most_exact_unfit.train.teeth
-    assert words.reasons(found.most_exact_unfit, Units.MM)
+    outcome = plan(requirement("M14x2"), only, {**stock, 200: 1})
+    assert outcome.candidates == ()
+    assert outcome.most_exact_unfit is not None
+    assert 200 in outcome.most_exact_unfit.train.teeth
+    assert words.reasons(outcome.most_exact_unfit, Units.MM)
 
 
 # Outlines ------------------------------------------------------------------------------------------------------------
@@ -132,9 +132,9 @@ def apron(lathe: Lathe) -> Lathe:
 def test_a_feed_through_the_apron_says_to_try_which_way_it_goes(text: str) -> None:
     lathe, stock = curlew()
     ask = requirement(text)
-    found = plan(ask, apron(lathe), stock).candidates[0]
-    assert (found.hand.known, found.hand.right, found.hand.lever) == (False, True, None)
-    said = sheet(found, ask, apron(lathe), Units.MM)
+    result = plan(ask, apron(lathe), stock).candidates[0]
+    assert (result.hand.known, result.hand.right, result.hand.lever) == (False, True, None)
+    said = sheet(result, ask, apron(lathe), Units.MM)
     texts = [f.text for f in said.facts] + [s.text for s in said.steps]
     assert any("not on record: try it" in t for t in texts)
     assert not any("thread" in t.lower() for t in texts)
@@ -145,13 +145,13 @@ def test_a_feed_by_the_screw_tells_where_the_carriage_goes_with_which_lever(text
     lathe, stock = plover()
     plain = replace(lathe, feeds={})
     ask = requirement(text)
-    found = plan(ask, plain, stock).candidates[0]
-    forward = found.hand.lever
-    said = words.direction_text(found.hand, ask)
+    result = plan(ask, plain, stock).candidates[0]
+    forward = result.hand.lever
+    said = words.direction_text(result.hand, ask)
     assert said == f"Tumbler {'forward' if forward else 'reversed'}: the carriage goes {goes} the headstock."
     # The other way is the other position of the lever, with the same wheels.
     other = replace(ask, hand=Hand.LEFT if goes == "toward" else Hand.RIGHT)
-    assert candidate_for(SetUp.of(found), other, plain, stock, None).hand.lever is not forward
+    assert candidate_for(SetUp.of(result), other, plain, stock, None).hand.lever is not forward
 
 
 @pytest.mark.parametrize(("over", "goes"), [("", Goes.NOT), (" over 30 mm", Goes.FREELY), (" over 200 mm", Goes.NOT)])
@@ -159,10 +159,10 @@ def test_a_slide_is_judged_over_the_length_that_was_asked(over: str, goes: Goes)
     """52 ppm gather to 15.5 µm in 300 mm, 10.4 in 200, 1.6 in 30; ten are allowed."""
     lathe, stock = plover()
     ask = requirement(f"M14x2 lead screw{over}")
-    found = candidate_for(read_set_up("76/66*32/78", lathe), ask, lathe, stock, None)
+    result = candidate_for(read_set_up("76/66*32/78", lathe), ask, lathe, stock, None)
     length = {"": 300, " over 30 mm": 30, " over 200 mm": 200}[over]
-    assert found.verdict.goes is goes
-    assert found.verdict.gathered == pytest.approx(abs(float(found.error)) * length * 1000)
+    assert result.verdict.goes is goes
+    assert result.verdict.gathered == pytest.approx(abs(float(result.error)) * length * 1000)
 
 
 # Wheels and heads ----------------------------------------------------------------------------------------------------
@@ -208,8 +208,8 @@ def test_a_left_hand_lead_screw_turns_the_other_way(monkeypatch: pytest.MonkeyPa
 def pickup_of(machine: tuple[Lathe, Stock], text: str, train: str) -> str:
     lathe, stock = machine
     ask = requirement(text)
-    found = candidate_for(read_set_up(train, lathe), ask, lathe, stock, None)
-    return sheet(found, ask, lathe, Units.MM).after[0].lines[0]
+    result = candidate_for(read_set_up(train, lathe), ask, lathe, stock, None)
+    return sheet(result, ask, lathe, Units.MM).after[0].lines[0]
 
 
 def test_half_nuts_are_kept_closed_where_the_way_back_is_long() -> None:

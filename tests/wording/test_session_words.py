@@ -35,11 +35,11 @@ def moves(found: Places, *teeth: int) -> list[tuple[str, str]]:
 
 def test_a_crank_is_turned_by_turns_and_spaces() -> None:
     """38 on 40 : 1 is 1 1/19 turns, 6 teeth are 6 2/3 turns, 40 one whole turn."""
-    found = of(WayKind.SIMPLE, 38)
-    assert session.move(found, None, FIRST) == ("start", "circle 19, hole 0")
-    assert moves(found, 0, 1, 2) == [("1 turn 1 space", "circle 19, hole 1"), ("1 turn 1 space", "circle 19, hole 2")]
+    result = of(WayKind.SIMPLE, 38)
+    assert session.move(result, None, FIRST) == ("start", "circle 19, hole 0")
+    assert moves(result, 0, 1, 2) == [("1 turn 1 space", "circle 19, hole 1"), ("1 turn 1 space", "circle 19, hole 2")]
     # The last gap leads to the first hole again, by the same move.
-    assert moves(found, 37, 0) == [("1 turn 1 space", "circle 19, hole 0")]
+    assert moves(result, 37, 0) == [("1 turn 1 space", "circle 19, hole 0")]
     six = of(WayKind.SIMPLE, 6)
     turned, at = moves(six, 0, 1)[0]
     assert turned == f"6 turns {six.circle * 2 // 3} spaces"
@@ -48,21 +48,21 @@ def test_a_crank_is_turned_by_turns_and_spaces() -> None:
 
 
 def test_the_same_gap_and_a_jump_are_no_move() -> None:
-    found = of(WayKind.SIMPLE, 38)
-    assert moves(found, 3, 3) == [("same gap", "circle 19, hole 3")]
-    assert moves(found, 3, 22) == [("go to", "circle 19, hole 3")]
+    result = of(WayKind.SIMPLE, 38)
+    assert moves(result, 3, 3) == [("same gap", "circle 19, hole 3")]
+    assert moves(result, 3, 22) == [("go to", "circle 19, hole 3")]
 
 
 def test_crank_and_plate_are_turned_one_after_the_other() -> None:
-    found = of(WayKind.COMPOUND, 77)
-    assert found.by is By.CRANK_AND_PLATE
-    first = found.each[1]
-    said, at = moves(found, 0, 1)[0]
+    result = of(WayKind.COMPOUND, 77)
+    assert result.by is By.CRANK_AND_PLATE
+    first = result.each[1]
+    said, at = moves(result, 0, 1)[0]
     way = "back" if first.plate < 0 else "on"
     assert said.endswith(f"then plate {abs(first.plate)} spaces {way}")
-    assert at == f"circle {found.circle}, hole {first.hole}; lock pin in the {found.lock}"
+    assert at == f"circle {result.circle}, hole {first.hole}; lock pin in the {result.lock}"
     # Together they are 40/77 of a turn.
-    crank = first.turns + Fraction(first.spaces, found.circle) + Fraction(first.plate, found.lock)
+    crank = first.turns + Fraction(first.spaces, result.circle) + Fraction(first.plate, result.lock)
     assert crank == Fraction(40, 77)
 
 

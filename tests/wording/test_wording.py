@@ -108,10 +108,10 @@ def test_no_figure_is_a_negative_zero_or_has_a_hyphen(value: float, digits: int)
     ],
 )
 def test_a_shortfall_says_why(text: str, machine: str, stock: str | None, cause: ShortfallCause, says: str) -> None:
-    found = asked(text, machine, stock)
-    assert found.shortfall is not None
-    assert found.shortfall.cause is cause
-    told = words.shortfall_text(found, Units.MM)
+    result = asked(text, machine, stock)
+    assert result.shortfall is not None
+    assert result.shortfall.cause is cause
+    told = words.shortfall_text(result, Units.MM)
     assert told is not None
     assert says in told
 
@@ -137,9 +137,9 @@ def test_obstacles_are_said_with_their_amount(notation: str, says: str) -> None:
 @pytest.mark.parametrize("units", Units)
 @pytest.mark.parametrize(("text", "machine"), [("M14x2", "plover"), ("M3 left", "curlew"), ("50 mm", "plover")])
 def test_a_sheet_names_every_wheel_and_every_shaft_once(text: str, machine: str, units: Units) -> None:
-    found = asked(text, machine)
-    for candidate in found.candidates:
-        page = sheet(candidate, found.ask, found.lathe, units)
+    result = asked(text, machine)
+    for candidate in result.candidates:
+        page = sheet(candidate, result.ask, result.lathe, units)
         (table,) = page.shafts
         assert len(table.rows) == candidate.train.shafts
         in_table = re.findall(r"\*\*(\d+)\*\*", " ".join(f"{row.inner} {row.outer}" for row in table.rows))
