@@ -225,8 +225,8 @@ FAULTS = (
           "wording/test_read_as_typed.py"),
     Fault("core/lathe/fields.py", "        if typed not in (pitch_says, filled):", "        if False:",
           "wording/test_read_as_typed.py"),
-    Fault("core/units.py", "    if number.denominator != 1:\n        raise Refused(\"not_a_whole",
-          "    if False:\n        raise Refused(\"not_a_whole", "wording/test_read_as_typed.py"),
+    Fault("core/units.py", "    if number.denominator != 1:\n        raise Refusal(\"not_a_whole",
+          "    if False:\n        raise Refusal(\"not_a_whole", "wording/test_read_as_typed.py"),
     Fault("core/lathe/length_reading.py", "        turns = 1\n", "        pass\n", "wording/test_read_as_typed.py"),
     # Teeth.
     Fault("core/teeth/cutters.py", "for r in reversed(_EIGHT) if r[0] <= teeth)", "for r in reversed(_EIGHT) if True)",
@@ -258,7 +258,7 @@ FAULTS = (
     Fault("shop/store.py", "and size >= least", "", "api/test_file.py"),
     Fault("shop/store.py", "self._log.stat().st_ino", "0", "api/test_file.py"),
     Fault("shop/store.py", "        _lock(file, path)", "        pass", "api/test_file.py"),
-    Fault("shop/cutting.py", "            raise Refused(\"key_used\"", "            Refused(\"key_used\"",
+    Fault("shop/cutting.py", "            raise Refusal(\"key_used\"", "            Refusal(\"key_used\"",
           "api/test_cutting.py"),
     # The API.
     Fault("api/guard.py", '_split(origin).netloc != host', "False", "api/test_guard.py"),

@@ -7,7 +7,7 @@ from typing import NoReturn
 
 import typer
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
 
@@ -26,6 +26,6 @@ def saying_why() -> Iterator[None]:
     except ShopFileError as error:
         refusal = shop_file.say(error.trouble, error.path, error.detail)
         give_up(f"{refusal.says} {refusal.would_do}")
-    except Refused as refused:
+    except Refusal as refused:
         refusal = refusals.say(refused)
         give_up(f"{refusal.says} {refusal.would_do}")

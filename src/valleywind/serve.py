@@ -24,7 +24,7 @@ from valleywind.api.screens import SCREENS
 from valleywind.api.starting import Starting
 from valleywind.app.copies import FOLDER, latest_good
 from valleywind.app.entry import Entry
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.demo import harrowfold
 from valleywind.ending import give_up
 from valleywind.shop.file_trouble import ShopFileError, Trouble
@@ -160,7 +160,7 @@ def _ask_for_passphrase(entry: Entry) -> None:
         give_up(words.NEEDS_PASSPHRASE)
     try:
         entry.set_passphrase(typed or typer.prompt(words.NEW_PASSPHRASE, hide_input=True, confirmation_prompt=True))
-    except Refused as refused:
+    except Refusal as refused:
         refusal = refusals.say(refused)
         give_up(f"{refusal.says} {refusal.would_do}")
 

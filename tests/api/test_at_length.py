@@ -13,7 +13,7 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import parse_pile
 from valleywind.demo import harrowfold
 from valleywind.shop import changes, rack
@@ -183,10 +183,10 @@ def test_a_step_is_recorded_while_a_long_write_is_worked_out(demo: TestClient, s
 def test_what_is_refused_leaves_everything_as_it_is(shop: Store) -> None:
     def work(session: Session) -> None:
         rack.put_records(session, records(60))
-        raise Refused("empty", "file", "")
+        raise Refusal("empty", "file", "")
 
     before = everything(shop.path)
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         shop.at_length(work)
     assert everything(shop.path) == before
     # What happened at the machine is not of the copy, and is not written by way of it.

@@ -104,7 +104,7 @@ def test_work_that_nobody_waits_for_stops() -> None:
         wanted.stop()
         from valleywind.core.trains.model import parse_train
 
-        with pytest.raises(interrupt.Stopped):
+        with pytest.raises(interrupt.Interruption):
             lay_out([parse_train("76/66*32/78")], lathe.family, lathe.quadrant)
     assert lay_out([parse_train("76/66*32/78")], lathe.family, lathe.quadrant)[0].fits
 

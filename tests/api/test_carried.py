@@ -13,7 +13,7 @@ from PIL import Image
 
 from valleywind.api.app import make_app
 from valleywind.app import file_export, file_import
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.demo import harrowfold
 from valleywind.formats import shop_file
 from valleywind.shop import photos, rack
@@ -196,7 +196,7 @@ def test_what_comes_before_itself_is_no_file(
     shop, photos = shop_file.read(demo.get("/api/shop/file.zip").content)
     for task, before in zip(shop.tasks, after, strict=True):
         task.after = before
-    with pytest.raises(Refused, match="shop_file_damaged"), other.session() as session:
+    with pytest.raises(Refusal, match="shop_file_damaged"), other.session() as session:
         file_import.take_in(session, shop, photos, {})
 
 
@@ -354,7 +354,7 @@ def test_every_byte_changed_is_told_or_read(demo: TestClient) -> None:
     for at in range(0, len(whole), max(1, len(whole) // 300)):
         damaged = bytearray(whole)
         damaged[at] ^= 0x41
-        with suppress(Refused):
+        with suppress(Refusal):
             shop_file.read(bytes(damaged))
 
 
@@ -382,7 +382,7 @@ def take(store: Store, content: bytes) -> None:
 def test_what_cannot_be_read_as_a_shop_changes_nothing(demo: TestClient, other: Store, name: str) -> None:
     shop = spelled(file_of(demo))
     DAMAGED[name](shop)
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         take(other, packed(shop))
     assert refused.value.code == "shop_file_damaged"
     with other.reading() as session:

@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from valleywind.core.making.session import Event, EventKind
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import cutting
 from valleywind.shop.cutting import SessionCache, SessionNow
 from valleywind.shop.store import Store, open_store
@@ -52,7 +52,7 @@ def test_whatever_happens_is_read_back_the_same(made: dict[str, Path], things: l
                 with store.adding() as session:
                     cutting.record(session, cutting.cutting(session, 1), one.event, one.key, None)
                 other = Event(EventKind.NOTE, {"reason": "something else"})
-                with store.adding() as session, pytest.raises(Refused, match="key_used"):
+                with store.adding() as session, pytest.raises(Refusal, match="key_used"):
                     cutting.record(session, cutting.cutting(session, 1), other, one.key, None)
             else:
                 event = Event(EventKind.DONE, {}) if thing == "rolled back" else thing
@@ -60,9 +60,9 @@ def test_whatever_happens_is_read_back_the_same(made: dict[str, Path], things: l
                     with store.adding() as session:
                         came = cutting.record(session, cutting.cutting(session, 1), event, f"thing-{n:04}", None)
                         if thing == "rolled back":
-                            raise Refused("power_went", "", "")
+                            raise Refusal("power_went", "", "")
                     last = came
-                except Refused:
+                except Refusal:
                     pass
             assert remembered(store) == read_anew(store) == last
         store.engine.dispose()

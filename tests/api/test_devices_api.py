@@ -21,7 +21,7 @@ from tests.commands import run
 from tests.loops import in_a_loop
 from tests.served import serve
 from valleywind.api.topics.devices import wire as line_of
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 
 @pytest.fixture(scope="module")
@@ -385,7 +385,7 @@ def test_who_never_says_what_it_is_is_let_go(monkeypatch: pytest.MonkeyPatch) ->
         return [line async for line in line_of.lines(asyncio.StreamReader())]
 
     monkeypatch.setattr(line_of, "_FIRST_LINE", 0.01)
-    with pytest.raises(Refused, match="no_hello"):
+    with pytest.raises(Refusal, match="no_hello"):
         in_a_loop(heard())
 
 

@@ -25,7 +25,7 @@ from valleywind.api.app import make_app, use_shop
 from valleywind.api.doors import WORKS_OUT, until
 from valleywind.api.guard import Hosts
 from valleywind.app.entry import Entry, Guest
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop.store import Store
 
 WORDS = "four plain words here"
@@ -147,21 +147,21 @@ def test_whoever_guesses_has_to_wait_and_others_do_not(door: Entry) -> None:
     door.clock = lambda: now[0]
     for _ in range(5):
         assert door.sign_in("wrong wrong", "192.0.2.7", "") is None
-    with pytest.raises(Refused, match="wait_before_next_try") as refused:
+    with pytest.raises(Refusal, match="wait_before_next_try") as refused:
         door.sign_in(WORDS, "192.0.2.7", "")
     first = int(str(refused.value.quantities["seconds"]))
     assert door.sign_in(WORDS, "192.0.2.8", "") is not None
     now[0] += first
     assert door.sign_in("wrong again", "192.0.2.7", "") is None
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         door.take_up("x", "192.0.2.7", "")
     assert int(str(refused.value.quantities["seconds"])) > first
     # One household of IPv6 is one address, and one of IPv4 written so as well.
     for n in range(5):
         door.sign_in("wrong", f"2001:db8::{n + 1}", "")
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         door.sign_in(WORDS, "2001:db8::77", "")
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         door.sign_in(WORDS, "::ffff:192.0.2.7", "")
     assert door.sign_in(WORDS, "2001:db8:0:1::1", "") is not None
     now[0] += 900

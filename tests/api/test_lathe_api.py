@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from tests.api import sheets
 from tests.api.advice import advice_in
 from tests.api.undoing import undo
-from valleywind.core.interrupt import Exhausted
+from valleywind.core.interrupt import OverBudget
 
 
 def plan(client: TestClient, ask: str, machine: str = "plover", **more: str) -> dict[str, Any]:
@@ -383,7 +383,7 @@ def test_the_wheel_worth_making_comes_with_progress(demo: TestClient) -> None:
 def test_advice_that_is_too_much_ends_with_why(demo: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
     def advised(*_: object) -> Iterator[float]:
         yield from (0.1, 0.2)
-        raise Exhausted
+        raise OverBudget
 
     monkeypatch.setattr("valleywind.api.topics.lathe.chart.worth_making", advised)
     lines = [json.loads(line) for line in demo.get("/api/lathes/plover/worth?list=metric").text.splitlines()]

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.shop import changes, rack
 from valleywind.shop.models import WheelRow
@@ -48,7 +48,7 @@ def test_merging_loses_nothing_and_is_undone(shop: Store, piles: list[tuple[int,
             rack.add(session, [Entry(teeth, condition, count)], {"place": place})
         before, counted = lying(session), totals(session)
         if not any(place == "A" for *_, place in piles):
-            with pytest.raises(Refused, match="nothing_there"):
+            with pytest.raises(Refusal, match="nothing_there"):
                 rack.merge(session, "A", "B")
             return
     with shop.session() as session:
@@ -66,5 +66,5 @@ def test_merging_loses_nothing_and_is_undone(shop: Store, piles: list[tuple[int,
 
 
 def test_a_box_is_not_put_into_itself(shop: Store) -> None:
-    with shop.session() as session, pytest.raises(Refused, match="same_place"):
+    with shop.session() as session, pytest.raises(Refusal, match="same_place"):
         rack.merge(session, "A", "A")

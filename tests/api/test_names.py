@@ -6,7 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from valleywind.core.names import check_name
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats.tables import csv_text
 
 HIDDEN = ["a\x00b", "a\nb", "a\tb", "a\x1b[31mb", "a\u202eb", "a\u200bb", "\u2066ab", "\ufeffab", "a\u2028b", "a\ud800"]
@@ -19,7 +19,7 @@ def refused(answer: Any) -> tuple[int, str, str]:
 
 @pytest.mark.parametrize("name", HIDDEN)
 def test_a_character_that_cannot_be_seen_is_refused(name: str) -> None:
-    with pytest.raises(Refused, match="hidden_character"):
+    with pytest.raises(Refusal, match="hidden_character"):
         check_name(name, "name")
 
 

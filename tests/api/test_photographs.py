@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 from PIL import ExifTags, Image, ImageFile
 
 from valleywind.api import fields
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats.photograph import small
 
 
@@ -64,7 +64,7 @@ def test_a_picture_is_turned_upright_and_tells_nothing_else() -> None:
 def test_a_picture_is_decoded_before_it_is_its_turn_to_write(demo: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
     def decoding(_: bytes) -> bytes:
         assert not demo.app.state.turns.writing.locked()  # type: ignore[attr-defined]
-        raise Refused("not_a_picture", "photo", None)
+        raise Refusal("not_a_picture", "photo", None)
 
     monkeypatch.setattr(fields, "small", decoding)
     assert posted(demo, b"x") == "not_a_picture"

@@ -22,7 +22,7 @@ from valleywind.api.topics.lathe import station as lathe
 from valleywind.api.topics.making import sessions
 from valleywind.api.topics.rack import boxes as photos
 from valleywind.api.topics.rack import identify, rack
-from valleywind.core.interrupt import Exhausted, Stopped, can_stop
+from valleywind.core.interrupt import Interruption, OverBudget, can_stop
 from valleywind.shop.store import Store
 
 
@@ -48,7 +48,7 @@ def short(monkeypatch: pytest.MonkeyPatch) -> None:
 
 @pytest.mark.usefixtures("short")
 def test_a_loop_without_end_ends() -> None:
-    with pytest.raises(Exhausted):
+    with pytest.raises(OverBudget):
         bounds.bounded(endless)
 
 
@@ -67,14 +67,14 @@ def test_an_end_that_is_lost_comes_again() -> None:
         Tidied()
         endless()
 
-    with pytest.raises(Exhausted):
+    with pytest.raises(OverBudget):
         bounds.bounded(tidy_and_go_on)
 
 
 def test_what_nobody_waits_for_ends() -> None:
     with can_stop() as wanted:
         threading.Timer(0.1, wanted.stop).start()
-        with pytest.raises(Stopped):
+        with pytest.raises(Interruption):
             bounds.bounded(endless)
 
 
@@ -82,7 +82,7 @@ def test_what_nobody_waits_for_ends() -> None:
 def test_every_step_of_an_answer_in_pieces_has_its_bound() -> None:
     steps = bounds.each_step(endless() if n == 3 else n for n in itertools.count())
     assert [next(steps) for _ in range(3)] == [0, 1, 2]
-    with pytest.raises(Exhausted):
+    with pytest.raises(OverBudget):
         next(steps)
 
 
@@ -91,7 +91,7 @@ def test_what_ended_just_in_time_is_not_ended_afterwards() -> None:
     """Ends all around the bound: an exception belongs to its question or to nobody."""
     for n in range(60):
         over = time.thread_time() + 0.1 + (n - 30) * 0.002
-        with suppress(Exhausted):
+        with suppress(OverBudget):
             bounds.bounded(partial(work_until, over))
         work_until(time.thread_time() + 0.06)
 
@@ -148,7 +148,7 @@ def test_a_long_list_is_answered_as_far_as_it_comes(monkeypatch: pytest.MonkeyPa
     def work(some: Sequence[int]) -> list[int]:
         seen.append(list(some))
         if 7 in some:
-            raise Exhausted
+            raise OverBudget
         return [n * n for n in some]
 
     monkeypatch.setattr(bounds, "A_PART", 1000)
@@ -156,7 +156,7 @@ def test_a_long_list_is_answered_as_far_as_it_comes(monkeypatch: pytest.MonkeyPa
     assert seen == [[0, 1], [2, 3], [4]]
     # What is known before one that is too much is not lost; one that is by itself is told.
     assert bounds.in_part(range(9), 2, work) == [n * n for n in range(6)]
-    with pytest.raises(Exhausted):
+    with pytest.raises(OverBudget):
         bounds.in_part([7], 2, work)
     monkeypatch.setattr(bounds, "A_PART", 0)
     assert bounds.in_part(range(5), 2, work) == [0, 1]

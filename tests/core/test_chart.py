@@ -20,7 +20,7 @@ from valleywind.core.lathe.plan import requirement as need
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import Stated, ThreadAsk, say
 from valleywind.core.lathe.worth_making import Advice, Limits, in_two_stages, worth_making
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.geometry import root_radius, tip_radius
 from valleywind.core.trains.closest import Hit
@@ -95,7 +95,7 @@ def test_lists_hold_every_pitch_once_with_its_sizes() -> None:
 
 
 def test_a_chart_without_wheels_is_refused() -> None:
-    with pytest.raises(Refused, match="no_wheels"):
+    with pytest.raises(Refusal, match="no_wheels"):
         list(chart(lines("M14x2"), plover()[0], {}))
 
 
@@ -288,7 +288,7 @@ def test_limits_leave_only_what_can_be_made() -> None:
     assert isinstance(advice, Advice)
     assert advice.single
     assert all(20 <= b.teeth <= 60 and b.teeth % 2 == 0 for b in advice.single)
-    with pytest.raises(Refused, match="no_wheel_allowed"):
+    with pytest.raises(Refusal, match="no_wheel_allowed"):
         list(worth_making(asked, lathe, stock, 1, Limits(61, 60)))
 
 

@@ -7,7 +7,7 @@ from itertools import permutations, product
 import pytest
 
 from valleywind.core.lathe.day import DayAsk, plan_day, way_of
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains import day
 from valleywind.core.trains.day import Way, as_typed, order_of, total
 from valleywind.core.trains.model import parse_train
@@ -65,14 +65,14 @@ def test_what_comes_before_what_is_kept() -> None:
     result = order_of(asks, [1.0] * 3, before=[(5, 0), (4, 5), (0, 2)])
     order = [step.ask for step in result.steps]
     assert order.index(4) < order.index(5) < order.index(0) < order.index(2)
-    with pytest.raises(Refused, match="order_impossible"):
+    with pytest.raises(Refusal, match="order_impossible"):
         order_of(asks, [1.0] * 3, before=[(0, 1), (1, 0)])
 
 
 def test_no_more_than_can_be_told() -> None:
     assert order_of([], [1.0]).cost == 0
     for asks, code in (([[(1,)]] * 41, "too_many_asks"), ([[(1,)] * 20_001], "too_many_ways"), ([[]], "no_way")):
-        with pytest.raises(Refused, match=code):
+        with pytest.raises(Refusal, match=code):
             order_of(asks, [1.0])
 
 
@@ -106,7 +106,7 @@ def test_exact_whatever_it_costs() -> None:
     ratio = Fraction(40 * 32, 60 * 64)
     planned = plan_day([DayAsk(ratio, Fraction(0)), *wanted("2")], STOCK)
     assert next(done for done in planned.order if done.ask == 0).train.ratio == ratio
-    with pytest.raises(Refused, match="no_way") as refused:
+    with pytest.raises(Refusal, match="no_way") as refused:
         plan_day([*wanted("2"), DayAsk(Fraction(2) / TPI, Fraction(0))], STOCK)
     assert refused.value.value == 2
 
@@ -117,5 +117,5 @@ def test_it_ends_as_wished() -> None:
     last = way_of(planned.order[-1].train)
     back = sum(a != b for a, b in zip(last, way_of(ON), strict=True))
     assert planned.put_on == sum(done.put_on for done in planned.order) + back
-    with pytest.raises(Refused, match="not_two_stages"):
+    with pytest.raises(Refusal, match="not_two_stages"):
         plan_day(asks, STOCK, parse_train("40/50/80"))

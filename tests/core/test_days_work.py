@@ -7,7 +7,7 @@ from itertools import permutations, product
 
 import pytest
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.days_work import MOST_ON_A_MACHINE, Change, Choices, WayOfMaking, work_through
 from valleywind.core.trains.effort import USUAL, Place, TypedEffort, What, read_effort, stands_of
 from valleywind.core.trains.model import parse_train
@@ -97,7 +97,7 @@ def test_what_is_left_out_is_told_and_what_it_comes_before_is_free() -> None:
     assert day.left_out == ((1, 7),)
     assert {turn.ask for turn in day.turns} == {0, 2}
     assert work_through([], USUAL).turns == ()
-    with pytest.raises(Refused, match="too_many_asks"):
+    with pytest.raises(Refusal, match="too_many_asks"):
         work_through([wanted[0]] * (MOST_ON_A_MACHINE + 1), USUAL)
 
 
@@ -118,7 +118,7 @@ def test_it_is_put_back() -> None:
 
 @pytest.mark.parametrize("text", ["-1", "101", "x", "1/0"])
 def test_a_weight_out_of_range_is_refused_at_its_field(text: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_effort(TypedEffort(stud=text))
     assert refused.value.field == "stud"
 

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from valleywind.core.making.devices import Came, Follow, On, Presses, Sort, Watch, once_round, read_hello, read_line
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.wording.making import devices as words
 
 MOVE = 20 / 19
@@ -159,7 +159,7 @@ def test_out_of_round_is_told_apart() -> None:
     result = once_round([0.02 * math.cos(2 * 2 * math.pi * k / 72) for k in range(72)])
     assert result.offset == pytest.approx(0, abs=1e-9)
     assert result.rest == pytest.approx(0.04, abs=1e-4)
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         once_round([0.0] * 7)
 
 
@@ -179,7 +179,7 @@ def test_lines_are_read(sort: Sort, line: Any, value: Any) -> None:
      (Sort.ENCODER, {}), (Sort.ENCODER, []), (Sort.PEDAL, {"pressed": 1}), (Sort.CALIPER, {"figure": 29.56})],
 )  # fmt: skip
 def test_nonsense_is_refused(sort: Sort, line: Any) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_line(sort, line)
     there = isinstance(line, dict) and bool(line)
     assert refused.value.code == ("no_device_reading" if there else "no_device_field")
@@ -191,7 +191,7 @@ def test_nonsense_is_refused(sort: Sort, line: Any) -> None:
      {"hello": "encoder", "on": "lid"}],
 )  # fmt: skip
 def test_a_device_says_what_it_is(line: Any) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         read_hello(line)
     assert read_hello({"hello": "pedal"}).name == "pedal"
     assert read_hello({"hello": "encoder"}).on is On.CRANK

@@ -13,7 +13,7 @@ from valleywind.core.dividing.heads import Head, TypedHead, read_head
 from valleywind.core.dividing.plan import WayKind, best, merit, pin_places, ways
 from valleywind.core.dividing.plates import generations, new_circle, would_serve
 from valleywind.core.dividing.ways import Compound, Differential, Simple, simple
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 PLATES = "15 18 21 29 37 43 / 16 19 23 31 39 47 / 17 20 27 33 41 49"
 GEARS = "24x2 28 32 40 44 48 56 64 72 86 100"
@@ -97,7 +97,7 @@ def test_what_cannot_be_is_refused() -> None:
         (lambda: disc(57, 5), "disc_out_of_range"), (lambda: disc(400, 30), "lines_too_close"),
         (lambda: disc(57, 100, long=0), "not_positive"),
     ):  # fmt: skip
-        with pytest.raises(Refused, match=code):
+        with pytest.raises(Refusal, match=code):
             call()
 
 
@@ -147,7 +147,7 @@ def test_a_bigger_disc_is_read_better() -> None:
 )  # fmt: skip
 def test_divisions_may_be_said_by_their_angle(line: str, divisions: int | None) -> None:
     if divisions is None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             read_divide(line)
         assert (refused.value.code, refused.value.quantities["near"]) == ("angle_leaves_a_rest", 21)
     else:
@@ -156,5 +156,5 @@ def test_divisions_may_be_said_by_their_angle(line: str, divisions: int | None) 
 
 @pytest.mark.parametrize("line", ["divide 0°", "divide 22.5° 12", "divide °"])
 def test_an_angle_that_says_no_divisions_is_refused(line: str) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         read_divide(line)

@@ -13,7 +13,7 @@ from valleywind.core.dividing.geared import on_the_arm
 from valleywind.core.dividing.heads import TypedHead, read_head
 from valleywind.core.dividing.plan import WayKind, best, best_each, ways
 from valleywind.core.dividing.ways import Differential, differential
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.arrange import with_idlers
 from valleywind.core.trains.gearbox import Gearbox
@@ -115,7 +115,7 @@ def test_many_counts_together_come_out_as_they_do_alone(gears_stand: bool | None
 
 
 def test_a_count_that_no_head_divides_is_refused_among_others() -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         best_each(HEAD, [60, 1], GEARS)
     assert (refused.value.code, refused.value.field) == ("divisions_out_of_range", "divisions")
 

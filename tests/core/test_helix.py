@@ -24,7 +24,7 @@ from valleywind.core.helix.lead import (
     work_turn,
 )
 from valleywind.core.helix.machine import WormPair, read_pairs, read_screw
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import lacking, parse_stock
 
 STOCK = parse_stock("24 26 28 30 32 34 36 38 40 42 44 46 48 52 56 60 64 72")
@@ -96,9 +96,9 @@ def test_a_pair_goes_in_either_way_round_once() -> None:
 
 @pytest.mark.parametrize("angle", [0, 90, 120])
 def test_no_lead_at_no_angle(angle: int) -> None:
-    with pytest.raises(Refused, match="helix_not_cut"):
+    with pytest.raises(Refusal, match="helix_not_cut"):
         lead_of_wheel(Fraction(2), 24, Fraction(angle))
-    with pytest.raises(Refused, match="helix_not_cut"):
+    with pytest.raises(Refusal, match="helix_not_cut"):
         lead_of_spiral(Fraction(20), Fraction(angle))
 
 
@@ -106,7 +106,7 @@ def test_no_lead_at_no_angle(angle: int) -> None:
     ("text", "code"), [("0:2", "not_a_worm_pair"), ("1:0", "not_a_worm_pair"), ("a", "not_a_worm_pair")]
 )
 def test_pairs_that_cannot_be(text: str, code: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_pairs(text, "pairs")
     assert refused.value.code == code
 
@@ -114,7 +114,7 @@ def test_pairs_that_cannot_be(text: str, code: str) -> None:
 def test_a_screw_in_either_system() -> None:
     assert read_screw("6 mm", "screw") == 6
     assert read_screw("4 tpi", "screw") == Fraction("6.35")
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         read_screw("0 tpi", "screw")
 
 

@@ -12,7 +12,7 @@ from tests.mills import asked
 from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.helix.ask import HelixAsk, Meant, complete, is_helix_ask, read, say
 from valleywind.core.helix.fields import Fields, ask_from
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
 
@@ -165,6 +165,6 @@ class TestFields:
         ],
     )
     def test_a_fault_is_told_at_its_field(self, fields: Fields, code: str, field: str) -> None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             ask_from(fields)
         assert (refused.value.code, refused.value.field) == (code, field)

@@ -30,7 +30,7 @@ from valleywind.core.helix.plan import (
     read_set_up,
     work_turns,
 )
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.arrange import arrange
@@ -101,7 +101,7 @@ def test_a_set_up_is_read_back(text: str) -> None:
 
 @pytest.mark.parametrize(("text", "code"), [("24/48", "no_such_pair"), ("24/48@3/1", "no_such_pair"), ("24@1/2", None)])
 def test_what_is_no_set_up(text: str, code: str | None) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_set_up(text, drive())
     assert code is None or refused.value.code == code
 
@@ -185,7 +185,7 @@ class TestPair:
         assert pair_check(asked(CLOCK), 24, Fraction(helix), hand).shafts == shafts
 
     def test_grooves_have_no_mate(self) -> None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             pair_check(asked("lead 300 mm"), 24)
         assert refused.value.code == "only_of_a_wheel"
 
@@ -293,18 +293,18 @@ def test_a_scribed_line_is_a_second_check() -> None:
     ],
 )
 def test_readings_that_cannot_be(read: ReadAs, value: str, over: str, off: str, code: str, field: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_measured(read, value, over, off)
     assert refused.value.field == field
     assert refused.value.code in (code, "unknown_unit", "not_a_number")
 
 
 def test_a_mill_without_wheels_screw_or_head_says_so() -> None:
-    with pytest.raises(Refused, match="no_wheels"):
+    with pytest.raises(Refusal, match="no_wheels"):
         plan(asked(CLOCK), drive(), {})
-    with pytest.raises(Refused, match="no_table_screw"):
+    with pytest.raises(Refusal, match="no_table_screw"):
         drive_of(heron(screw=None), Fraction(60))
-    with pytest.raises(Refused, match="no_head"):
+    with pytest.raises(Refusal, match="no_head"):
         drive_of(heron(), None)
 
 
@@ -339,6 +339,6 @@ class TestChart:
 
     @pytest.mark.parametrize(("text", "code"), [("0", "helix_not_cut"), ("95", "helix_not_cut"), ("x", None)])
     def test_angles_that_cannot_be(self, text: str, code: str | None) -> None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             read_angles(text)
         assert code in (None, refused.value.code)

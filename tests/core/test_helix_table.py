@@ -13,7 +13,7 @@ from valleywind.core.helix.ask import read
 from valleywind.core.helix.machine import Mill, PairsAt, Side, TypedMill, WormPair, read_mill
 from valleywind.core.helix.table import CLEAR, CUTTER_WIDTH, How, Point, approach, needs, swing, view
 from valleywind.core.making.mill_setting import setting_of
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.quadrant_record import TypedQuadrant
@@ -179,7 +179,7 @@ class TestRecord:
         ],
     )  # fmt: skip
     def test_a_fault_is_told_at_its_field(self, typed: TypedMill, field: str) -> None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             read_mill(typed)
         assert refused.value.field == field
 

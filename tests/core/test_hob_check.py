@@ -11,7 +11,7 @@ from tests.reference import cases
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.chart import CountStanding, chart, worth_making
 from valleywind.core.hobbing.check import MeasuredBy, TableReading, check, constants_of, read_measured, to_check
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.layout import lay_out
@@ -112,7 +112,7 @@ def test_a_neighbours_wheel_is_among_the_slips(other: int, place: int) -> None:
     ],
 )
 def test_readings_that_cannot_be(kind: MeasuredBy, value: str, turns: str, off: str, code: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_measured(kind, value, turns, off)
     assert refused.value.code == code
 
@@ -126,7 +126,7 @@ def test_a_constant_from_counted_turns() -> None:
     assert rough != 24
     assert near[0].constant == 24
     assert all(c.off <= 1 for c in near)
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         constants_of(TRAIN, Fraction(37), Fraction(0), Fraction(1, 50))
 
 

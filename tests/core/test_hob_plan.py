@@ -18,7 +18,7 @@ from valleywind.core.hobbing.plan import judged, plan
 from valleywind.core.hobbing.ratios import making_up, work_faster
 from valleywind.core.hobbing.set_up import HobPlan, Move, OnNow, SetUp, SetUpKind, read_trains, spell_trains
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import lacking, parse_stock, parse_train
@@ -351,7 +351,7 @@ def test_why_an_exact_train_does_not_go_on_is_shown() -> None:
     ],
 )
 def test_what_is_needed_is_asked_for(line: str, machine: Hobber, code: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         plan(ask(line), machine, REFERENCE_STOCK)
     assert refused.value.code == code
 
@@ -386,7 +386,7 @@ def test_a_wrong_set_up_is_judged_too() -> None:
     [("48/37", "not_trains"), ("48/37@25", "no_such_constant"), ("48@24", "not_a_train"), ("@24+1+2+3", "not_trains")],
 )
 def test_trains_that_cannot_be_read(text: str, code: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_trains(text, AVOCET)
     assert refused.value.code == code
 

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.reference import cases
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.geometry import (
     inverse_involute,
     involute,
@@ -247,5 +247,5 @@ def test_centres_with_a_mate_tell_the_pitch() -> None:
      ({"teeth": 40}, "nothing_measured")],
 )  # fmt: skip
 def test_what_cannot_be_is_refused(wheel: dict[str, Any], code: str) -> None:
-    with pytest.raises(Refused, match=code):
+    with pytest.raises(Refusal, match=code):
         identify([WheelMeasures(**wheel)])

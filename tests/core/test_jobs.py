@@ -16,7 +16,7 @@ from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.series import Series, every_size
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch, say
 from valleywind.core.lathe.verdict import Goes, Purpose, judge_worm
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, PI
@@ -161,7 +161,7 @@ def test_fields_filled_from_an_ask_make_the_same_ask(text: str, engagement: Frac
      ({"within": "100"}, "within")],
 )  # fmt: skip
 def test_a_bad_field_is_named(changes: dict[str, str], field: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         ask_from(Fields(**({"pitch": "2 mm"} | changes)))  # type: ignore[arg-type]
     assert caught.value.field == field
 
@@ -214,7 +214,7 @@ def test_a_cross_feed_goes_through_the_apron() -> None:
     lathe, stock = plover()
     best = plan(asked("feed 0.004 in across"), lathe, stock).candidates[0]
     assert best.value == best.train.ratio * Fraction(22, 1000) * MM_PER_INCH
-    with pytest.raises(Refused, match="no_cross_feed"):
+    with pytest.raises(Refusal, match="no_cross_feed"):
         plan(asked("feed 0.05 across"), *curlew())
 
 

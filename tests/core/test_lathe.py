@@ -17,7 +17,7 @@ from valleywind.core.lathe.plan import Plan, plan, plan_of
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, find, sizes
 from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk, say
 from valleywind.core.lathe.verdict import Goes, judge
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_stock, parse_train
@@ -113,7 +113,7 @@ def test_inch_classes_meet_the_published_tables(said: str, allowance: float, tol
 
 
 def test_a_class_of_another_series_is_refused_with_those_there_are() -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         fit(Series.UNC, "6g", 1, 10)
     assert refused.value.quantities["classes"] == list(CLASSES[FitSystem.UNIFIED])
 
@@ -391,7 +391,7 @@ def test_orders_of_merit() -> None:
 
 
 def test_a_lathe_without_wheels_is_refused() -> None:
-    with pytest.raises(Refused, match="no_wheels"):
+    with pytest.raises(Refusal, match="no_wheels"):
         plan(asked("M14x2"), plover()[0], {})
 
 

@@ -11,7 +11,7 @@ from tests.lathes import curlew, drive_of, dunlin, measured, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp, read_set_up
 from valleywind.core.lathe.plan import Plan, candidate_for, plan, requirement, right_handed
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.arrange import Fixed, Pair
 from valleywind.core.trains.closest import closest
 from valleywind.core.trains.layout import lay_out
@@ -109,7 +109,7 @@ def test_a_first_shaft_lever_is_searched_too() -> None:
     assert result[0].error == 0
     assert {c.setting.first.name for c in result if c.good} == {"fast"}
     assert read_set_up(SetUp.of(result[0]).name(lever), lever) == SetUp.of(result[0])
-    with pytest.raises(Refused, match="no_such_setting"):
+    with pytest.raises(Refusal, match="no_such_setting"):
         read_set_up("40/50/60@middle", lever)
 
 

@@ -36,7 +36,7 @@ from valleywind.core.making.session import (
     onward,
 )
 from valleywind.core.making.side_view import MARGIN, SideView, past
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.identify import standard_pitches
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.teeth.sizes import sizes
@@ -49,7 +49,7 @@ SPEEDS = [c for c in CASES if "rpm" in c]
 
 
 def code_of(call: Any, *args: Any) -> str:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         call(*args)
     return refused.value.code
 
@@ -248,7 +248,7 @@ EVENTS = st.lists(
 def test_whatever_happens_stays_within_the_work(work: Work, wanted: list[Event]) -> None:
     state = State()
     for event in wanted:
-        with suppress(Refused):
+        with suppress(Refusal):
             state = after(state, event, work)
         assert 0 <= state.at <= work.cuts
         if work.marks and state.at > work.divisions:

@@ -2,7 +2,7 @@ from fractions import Fraction
 
 import pytest
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.merit import Handling, least_trouble, most_exact
 from valleywind.core.trains.model import Role, lacking, parse_train
 
@@ -62,7 +62,7 @@ def test_a_train_knows_its_shafts() -> None:
      ("5/66", "teeth_out_of_range"), ("76/401", "teeth_out_of_range"), ("20/30*20/30*20/30*20/30", "not_a_train")],
 )  # fmt: skip
 def test_what_is_no_train_is_refused(text: str, code: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         parse_train(text, "mounted")
     assert (caught.value.code, caught.value.field) == (code, "mounted")
 
@@ -73,6 +73,6 @@ def test_lacking_counts_doubles() -> None:
 
 
 def test_a_refusal_can_be_seen_under_another_name() -> None:
-    inner = Refused("not_positive", "length", "0", least=1)
+    inner = Refusal("not_positive", "length", "0", least=1)
     outer = inner.under("diameter")
     assert (outer.code, outer.field, outer.value, outer.quantities) == ("not_positive", "diameter", "0", {"least": 1})

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition, Entry, parse_pile
 
 
@@ -34,7 +34,7 @@ def test_every_wheel_of_a_pile_is_counted_once(pile: list[tuple[int, Condition]]
      ("40 broken", "not_a_wheel")],
 )  # fmt: skip
 def test_what_is_no_pile_is_refused(typed: str, code: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         parse_pile(typed)
     assert (caught.value.code, caught.value.field) == (code, "wheels")
 
@@ -43,6 +43,6 @@ def test_a_range_is_one_of_each() -> None:
     assert [(e.teeth, e.count) for e in parse_pile("24-27 26 30x2")] == [(24, 1), (25, 1), (26, 2), (27, 1), (30, 2)]
     for text, code in (("27-24", "range_backwards"), ("24-2000", "teeth_out_of_range"), ("2-30", "teeth_out_of_range"),
                        ("24-27 worn", "condition_of_nothing")):  # fmt: skip
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             parse_pile(text)
         assert refused.value.code == code

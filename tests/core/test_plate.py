@@ -13,7 +13,7 @@ from valleywind.core.lathe.plate import lathes_of, read_plate
 from valleywind.core.plate.misreadings import Changed
 from valleywind.core.plate.plate import Open, Plate, Standing
 from valleywind.core.plate.text import MOST_LINES, Trouble
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 MM_PER_INCH = Fraction(254, 10)
 TEN_TPI = """
@@ -234,7 +234,7 @@ def test_lines_that_cannot_be_read_are_named_and_no_other_is_lost() -> None:
     ],
 )  # fmt: skip
 def test_bad_plates_are_refused(text: str, code: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_plate(text)
     assert (refused.value.code, refused.value.field) == (code, "lines")
 
@@ -247,7 +247,7 @@ def test_any_text_is_read_or_refused(read: Callable[[str], Plate]) -> None:
               "driver", "z", "module"]  # fmt: skip
     for _ in range(300):
         text = " ".join(draw.choices(pieces, k=draw.randrange(1, 40)))
-        with suppress(Refused):
+        with suppress(Refusal):
             read(text)
 
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from valleywind.core.lathe.machine import Dial, LeverPosition
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.lathe.thread import Stated
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.quadrant import Slot
 from valleywind.core.trains.quadrant_record import (
@@ -67,7 +67,7 @@ def test_a_record_is_read_field_by_field() -> None:
     ],
 )  # fmt: skip
 def test_what_cannot_be_is_refused_at_its_field(changes: dict[str, Any], field: str, code: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         read_record(replace(WREN, **changes))
     assert (caught.value.field, caught.value.code) == (field, code)
 
@@ -97,7 +97,7 @@ def test_calipers_find_shaft_and_slot_where_they_are(
     ],
 )
 def test_readings_that_cannot_be_are_refused(readings: Readings, field: str, code: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         from_calipers(readings)
     assert (caught.value.field, caught.value.code) == (field, code)
 

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.reference import cases
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.model import Combination, Stock, parse_stock
 from valleywind.core.trains.search import Approximation, floor, nearest_ratios, search, search_each
@@ -92,7 +92,7 @@ def test_fixed_wheels_stay_in_the_train() -> None:
     free = search(Fraction(2, 5), stock, [1, 2], 5000)
     held = search(Fraction(2, 5), stock, [1, 2], 5000, first=[30], last=[80])
     assert held == [f for f in free if 30 in f.combination.drivers and 80 in f.combination.driven]
-    with pytest.raises(Refused, match="first: not_held"):
+    with pytest.raises(Refusal, match="first: not_held"):
         search(Fraction(2, 5), stock, [1, 2], first=[31])
 
 
@@ -157,7 +157,7 @@ def test_floor_keeps_to_the_wheels_that_alone_may_stand_there() -> None:
     ],
 )
 def test_a_stock_that_cannot_be_is_refused(text: str, code: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         parse_stock(text)
     assert caught.value.code == code
 

@@ -9,7 +9,7 @@ from hypothesis import given, reject
 from hypothesis import strategies as st
 
 from tests.reference import cases
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.correction import Running, plunge, runout, true_enough
 from valleywind.core.teeth.depth import DepthSchool, depths
 from valleywind.core.teeth.form import form_error
@@ -97,7 +97,7 @@ def cut_shallow(wheel: tuple[int, WheelFamily, float], shallow: float) -> tuple[
     wanted = sizes(teeth, known, shift)
     try:
         return wanted, sizes(teeth, known, shift + shallow / float(known.module), over=wanted.over, pin=wanted.pin)
-    except Refused as refused:
+    except Refusal as refused:
         if refused.code not in ("tip_pointed", "shift_too_far"):
             raise
         reject()
@@ -194,5 +194,5 @@ def test_a_disc_weighs_what_a_disc_weighs() -> None:
     ],
 )
 def test_what_cannot_be_is_refused(asked: dict[str, Any], code: str) -> None:
-    with pytest.raises(Refused, match=code):
+    with pytest.raises(Refusal, match=code):
         sizes(asked.pop("teeth"), METRIC, **asked)

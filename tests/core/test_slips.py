@@ -11,7 +11,7 @@ from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.check import CheckResult, check
 from valleywind.core.lathe.length_reading import UNCERTAINTY, LengthReading, Method
 from valleywind.core.lathe.machine import Lathe, read_set_up
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock, parse_train
 from valleywind.core.trains.slips import Apart, Slip, SlipKind, apart, explain
 from valleywind.wording.lathe import slips as words
@@ -106,7 +106,7 @@ def test_a_neighbour_taken_for_a_wheel_comes_before_one_far_off() -> None:
 
 def test_nothing_explains_the_impossible() -> None:
     assert kinds(Fraction(97, 10)) == []
-    with pytest.raises(Refused, match="measured: not_positive"):
+    with pytest.raises(Refusal, match="measured: not_positive"):
         explain(PLANNED, Fraction(0), Fraction(1, 100), RACK)
 
 
@@ -188,6 +188,6 @@ def test_slips_that_are_not_of_wheels(
     ("length", "turns", "field"), [("0", 10, "measured"), ("9999", 10, "measured"), ("20", 0, "turns")]
 )
 def test_a_reading_that_cannot_be_is_refused(length: str, turns: int, field: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         reading(length, turns)
     assert caught.value.field == field

@@ -9,7 +9,7 @@ from valleywind.core.lathe.ask import read, with_diameter, with_flanks
 from valleywind.core.lathe.nut_view import nut_view, round_radius
 from valleywind.core.lathe.series import Series, sizes
 from valleywind.core.lathe.thread import ThreadAsk, say
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 
 def asked(text: str) -> ThreadAsk:
@@ -64,7 +64,7 @@ def test_the_flanks_stay_with_the_series() -> None:
     assert other.series is Series.BUTTRESS_INCH
     assert other.flank_angles == (Fraction(7), Fraction(45))
     assert with_flanks(asked("S40x7"), Fraction(33)) == asked("S40x7")
-    with pytest.raises(Refused, match="flanks_of_its_own"):
+    with pytest.raises(Refusal, match="flanks_of_its_own"):
         with_flanks(asked("S40x7"), Fraction(60))
     assert with_flanks(asked("Rd40x1/6"), Fraction(29)).flank_angles == (Fraction(29, 2), Fraction(29, 2))
 

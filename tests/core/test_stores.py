@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from valleywind.core.dividing.heads import TypedHead, read_head, spell_plates
 from valleywind.core.hobbing.machine import TypedHobber, read_hobber
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import (
     Cutter,
     School,
@@ -147,7 +147,7 @@ def test_records_are_read_as_typed() -> None:
     assert [hobber.index_for(teeth).constant for teeth in (96, 97)] == [24, 48]
     assert hobber.differential == 25 / PI
     for ratio in ("0", "1/2", "1e3", "-4"):
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             read_head(TypedHead(ratio))
         assert refused.value.field == "ratio"
 

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import Unit, parse_length, parse_number, parse_ratio, spell, spell_inch
 
 
@@ -41,13 +41,13 @@ def test_lengths_are_read_as_people_write_them(typed: str, mm: Fraction, unit: U
     ],
 )
 def test_what_cannot_be_read_is_refused_at_its_field(typed: str, code: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         parse_length(typed, field="engagement")
     assert (caught.value.code, caught.value.field) == (code, "engagement")
 
 
 def test_a_bare_number_is_refused_where_the_unit_matters() -> None:
-    with pytest.raises(Refused, match="needs_unit"):
+    with pytest.raises(Refusal, match="needs_unit"):
         parse_length("2", bare=None)
 
 
@@ -73,6 +73,6 @@ def test_a_ratio_is_read_with_a_colon_or_a_stroke(text: str, ratio: Fraction) ->
 
 
 def test_a_ratio_to_nothing_is_refused_at_its_field() -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         parse_ratio("1:0", "first")
     assert (refused.value.field, refused.value.code) == ("first", "divided_by_zero")

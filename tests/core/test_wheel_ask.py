@@ -14,7 +14,7 @@ from valleywind.core.helix.ask import read as read_helix
 from valleywind.core.hobbing.ask import read as read_hob
 from valleywind.core.lathe.ask import read as read_thread
 from valleywind.core.lathe.thread import ThreadAsk
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask import WheelAsk, is_wheel_ask, read_wheel
 from valleywind.core.teeth.cutters import FEWEST_CUT, Cutter, range_of_eight, sets
 from valleywind.core.teeth.depth import read_depth
@@ -70,7 +70,7 @@ def test_asks_for_a_wheel(text: str, found: WheelAsk) -> None:
     ],
 )  # fmt: skip
 def test_asks_that_name_no_wheel(text: str, code: str) -> None:
-    with pytest.raises(Refused, match=code):
+    with pytest.raises(Refusal, match=code):
         read_wheel(text)
 
 

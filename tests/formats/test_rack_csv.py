@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition
 from valleywind.formats.rack_csv import COLUMNS, MOST_ROWS, CsvWheel, read, write
 
@@ -45,7 +45,7 @@ def test_every_bad_line_says_why_and_the_others_stand() -> None:
      (b"teeth\n" + b"40\n" * (MOST_ROWS + 1), "too_many_rows")],
 )  # fmt: skip
 def test_a_file_that_is_none_is_refused_whole(data: bytes, code: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         read(data, FAMILIES, MACHINES)
     assert (caught.value.field, caught.value.code) == ("file", code)
 
@@ -57,7 +57,7 @@ def test_ten_thousand_lines_are_read() -> None:
 
 def test_a_quotation_mark_that_is_not_closed_swallows_no_lines() -> None:
     for text in (b'teeth,note\n40,"old\n41,\n42,\n', b'teeth,note\n40,"a\n' + b"41,x\n" * 40 + b'42,"b"\n'):
-        with pytest.raises(Refused, match="unclosed_quote") as refused:
+        with pytest.raises(Refusal, match="unclosed_quote") as refused:
             read(text, [], [])
         assert refused.value.value == 2
     (line,) = read(b'teeth,note\n40,"one ""line""\nand another"\n', [], []).lines
@@ -71,7 +71,7 @@ def test_a_line_keeps_its_number_behind_one_of_several_lines() -> None:
 
 
 def test_columns_and_cells_are_refused_by_name() -> None:
-    with pytest.raises(Refused, match="heads_alike") as refused:
+    with pytest.raises(Refusal, match="heads_alike") as refused:
         read(b"teeth,note,Note\n40,a,b\n", [], [])
     assert refused.value.value == "note"
     (line,) = read(b"teeth,note\n40," + b"x" * 300 + b"\n", [], []).lines

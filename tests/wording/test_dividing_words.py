@@ -11,7 +11,7 @@ from valleywind.core.dividing.ask import is_divide_ask, read_divide
 from valleywind.core.dividing.heads import Circle, Head, TypedHead, read_head, read_plates, spell_plates
 from valleywind.core.dividing.plan import WayKind, ways
 from valleywind.core.dividing.ways import Compound, Differential, Simple
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.wording import dividing as words
 from valleywind.wording.numbers import Units
 
@@ -108,6 +108,6 @@ def test_asks_for_divisions(text: str, divisions: int, machine: str) -> None:
 
 @pytest.mark.parametrize("text", ["divide", "divide 5 7", "divide 57.5", "divide 1", "divide 99999", "divide fifty"])
 def test_asks_that_name_no_count(text: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_divide(text)
     assert refused.value.field == "ask"

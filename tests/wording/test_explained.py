@@ -16,7 +16,7 @@ from valleywind.core.lathe.length_reading import UNCERTAINTY, LengthReading, Met
 from valleywind.core.lathe.machine import Lathe, read_set_up
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import CarriageMove
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Stock, Train, parse_stock
 from valleywind.core.trains.slips import SlipKind
@@ -148,7 +148,7 @@ def test_readings_as_people_type_them(
     ("text", "off", "field"), [("0 tpi", "", "measured"), ("", "", "measured"), ("20", "x", "off")]
 )
 def test_readings_that_cannot_be(text: str, off: str, field: str) -> None:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         read_measured(text, 10, Method.CALIPER, off, Unit.MM)
     assert caught.value.field == field
 
@@ -158,7 +158,7 @@ def test_readings_that_cannot_be(text: str, off: str, field: str) -> None:
 def test_every_line_of_a_chart_says_how_it_stands(machine: Callable[[], tuple[Lathe, Stock]], of: List) -> None:
     lathe, stock = machine()
     if of is List.FEEDS_ACROSS and CarriageMove.ACROSS not in lathe.feeds:
-        with pytest.raises(Refused, match="no_cross_feed"):
+        with pytest.raises(Refusal, match="no_cross_feed"):
             list(chart(pitches(of), lathe, stock))
         return
     for row in list(chart(pitches(of)[::3], lathe, stock)):

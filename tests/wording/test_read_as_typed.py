@@ -10,7 +10,7 @@ from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.length_reading import Method, read_measured
 from valleywind.core.lathe.record import TypedLathe, read_record
 from valleywind.core.lathe.thread import CarriageMove, ThreadAsk, bare_pitch, say
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import Unit, parse_whole
 from valleywind.wording import refusals
 from valleywind.wording.lathe.answers import description
@@ -63,7 +63,7 @@ def test_what_a_field_was_filled_with_gives_way_to_what_is_typed(base: str, type
     ],
 )
 def test_two_fields_that_disagree_are_told_apart(fields: Fields, field: str, says: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         ask_from(fields)
     assert (refused.value.field, refusals.say(refused.value).says) == (field, says)
 
@@ -133,7 +133,7 @@ def test_whole_numbers_are_read(typed: str, value: int) -> None:
     ["57.5", "-12", "72,5", "2 7/8", "2 7/8 in", "20 teeth", "5.5", "²", "٥٧", "0", "401", "1e2", "0x10", "9" * 30],
 )
 def test_numbers_are_never_altered_to_fit(typed: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         parse_whole(typed, "turns", 1, 400, "turns?")
     assert refused.value.field == "turns"
     assert "1 to 400" in refusals.say(refused.value).would_do
@@ -162,6 +162,6 @@ LATHE: dict[str, Any] = {
 )  # fmt: skip
 def test_no_record_takes_what_no_lathe_has(changed: dict[str, str], field: str, code: str) -> None:
     assert read_record(TypedLathe(**LATHE)).name == "Wren"
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         read_record(TypedLathe(**(LATHE | changed)))
     assert (refused.value.field, refused.value.code) == (field, code)

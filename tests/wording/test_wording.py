@@ -14,7 +14,7 @@ from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.plan import Plan, plan
 from valleywind.core.lathe.verdict import Goes, Purpose
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Train, parse_stock
 from valleywind.core.trains.planner import ShortfallCause
@@ -38,7 +38,7 @@ def test_every_refusal_has_its_sentence() -> None:
     raised: set[str] = set()
     for path in SOURCE.rglob("*.py"):
         for call in ast.walk(ast.parse(path.read_text())):
-            if not (isinstance(call, ast.Call) and isinstance(call.func, ast.Name) and call.func.id == "Refused"):
+            if not (isinstance(call, ast.Call) and isinstance(call.func, ast.Name) and call.func.id == "Refusal"):
                 continue
             codes = {
                 c.value for c in ast.walk(call.args[0]) if isinstance(c, ast.Constant) and isinstance(c.value, str)
@@ -57,7 +57,7 @@ def test_every_verdict_and_meaning_has_its_words() -> None:
 
 
 def test_a_refusal_nobody_thought_of_still_names_its_value() -> None:
-    said = refusals.say(Refused("quite_new", "ask", "M14"))
+    said = refusals.say(Refusal("quite_new", "ask", "M14"))
     assert said.says == "“M14” cannot be used here (quite new)."
 
 

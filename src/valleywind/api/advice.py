@@ -8,7 +8,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from valleywind.api.bounds import each_step
-from valleywind.core.interrupt import Exhausted, Stopped
+from valleywind.core.interrupt import Interruption, OverBudget
 from valleywind.wording.refusals import TOO_MUCH
 
 _LINES = "application/x-ndjson"
@@ -41,7 +41,7 @@ def describe(document: dict[str, Any]) -> None:
 def advised(steps: Iterator[float | Found], tell: Callable[[Found], Told]) -> StreamingResponse:
     """The shares of the work as they come, and at last what is told of what was found; each step is bounded.
 
-    Raises Refused, before the answer begins, what the first step does."""
+    Raises Refusal, before the answer begins, what the first step does."""
     first = next(steps)
 
     def lines() -> Iterator[str]:
@@ -51,9 +51,9 @@ def advised(steps: Iterator[float | Found], tell: Callable[[Found], Told]) -> St
                 done = step if isinstance(step, float) else 1.0
                 advice = None if isinstance(step, float) else tell(step)
                 yield WorthLine(share=done, advice=advice).model_dump_json() + "\n"
-        except Stopped:
+        except Interruption:
             return
-        except Exhausted:
+        except OverBudget:
             text = f"{TOO_MUCH.says} {TOO_MUCH.would_do}"
             yield WorthLine[BaseModel](share=done, advice=None, problem=text).model_dump_json() + "\n"
 

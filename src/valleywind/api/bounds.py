@@ -16,7 +16,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar, cast
 
-from valleywind.core.interrupt import Exhausted, StillWanted, Stopped, wanted_here
+from valleywind.core.interrupt import Interruption, OverBudget, StillWanted, wanted_here
 
 MOST_SECONDS = float(os.environ.get("VALLEYWIND_SECONDS") or 3.0)
 """Processor time that one question may use; a slow machine may be given more by the environment."""
@@ -114,7 +114,7 @@ _watch = _Watch()
 def bounded(work: Callable[[], Value]) -> Value:
     """What the work gives, which uses no more than `MOST_SECONDS`.
 
-    Raises Exhausted where it would, Stopped where nobody waits any more (`can_stop`), and what the work does.
+    Raises OverBudget where it would, Interruption where nobody waits any more (`can_stop`), and what the work does.
     """
     thread = threading.get_ident()
     one = _Question(thread, wanted_here(), _clock(thread))
@@ -126,7 +126,7 @@ def bounded(work: Callable[[], Value]) -> Value:
             _leave(one)
     except _Ended:
         _leave(one)
-        raise (Exhausted if one.too_much else Stopped) from None
+        raise (OverBudget if one.too_much else Interruption) from None
 
 
 def _inside(work: Callable[[], Value]) -> Value:
@@ -166,7 +166,7 @@ def in_part(items: Sequence[Item], at_a_time: int, work: Callable[[Sequence[Item
     while len(done) < len(items) and (not done or _clock(threading.get_ident()) - begun < A_PART):
         try:
             done += work(items[len(done) : len(done) + at_a_time])
-        except Exhausted:
+        except OverBudget:
             if not done:
                 raise
             break

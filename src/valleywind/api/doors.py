@@ -11,7 +11,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from valleywind.api.problems import answer
 from valleywind.app.entry import STAYS_S, Entry, Guest
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.wording import entry as words
 from valleywind.wording import refusals
 from valleywind.wording.refusal_form import Said
@@ -90,7 +90,7 @@ class Doors:
             async with self._turn:
                 way = (entry.take_up, code) if code else (entry.sign_in, _first(sent, "passphrase"))
                 cookie = await run_in_threadpool(way[0], way[1], address_of(request), name)
-        except Refused as refused:
+        except Refusal as refused:
             refusal = refusals.say(refused)
             page = _page(request, onward, "", name, f"{refusal.says} {refusal.would_do}", 429)
             page.headers["retry-after"] = str(refused.quantities["seconds"])

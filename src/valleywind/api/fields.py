@@ -22,5 +22,5 @@ PutOnFor = Annotated[str, Field(description="What it was put on for, as the log 
 def small_picture(
     photo: Annotated[bytes, Body(media_type="image/*", description="A picture file: JPEG, PNG, WebP")],
 ) -> bytes:
-    """A photograph that is sent, made small. Raises Refused as `photograph.small` does."""
+    """A photograph that is sent, made small. Raises Refusal as `photograph.small` does."""
     return small(photo)

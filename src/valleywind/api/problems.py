@@ -11,8 +11,8 @@ from pydantic import BaseModel, Field
 from sqlalchemy.exc import IntegrityError
 from starlette.exceptions import HTTPException
 
-from valleywind.core.interrupt import Exhausted, Stopped
-from valleywind.core.refusal import Refused
+from valleywind.core.interrupt import Interruption, OverBudget
+from valleywind.core.refusal import Refusal
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
 from valleywind.wording.refusal_form import Said
@@ -65,7 +65,7 @@ class Stale(Exception):
 class NotUnderstood(Exception):
     """An ask that could not be read, with what was made of it."""
 
-    def __init__(self, refused: Refused, understood: list[str], left_over: list[str], nearest: list[str]) -> None:
+    def __init__(self, refused: Refusal, understood: list[str], left_over: list[str], nearest: list[str]) -> None:
         super().__init__(str(refused))
         self.refused, self.understood, self.left_over, self.nearest = refused, understood, left_over, nearest
 
@@ -94,7 +94,7 @@ RESPONSES: dict[int | str, dict[str, Any]] = {
 }
 
 
-def field_problem(refused: Refused) -> FieldProblem:
+def field_problem(refused: Refusal) -> FieldProblem:
     refusal, job = refusals.say(refused), refused.quantities.get("job")
     return FieldProblem(
         field=refused.field,
@@ -136,9 +136,9 @@ def unexpected(error: Exception) -> Unexpected:
     """The answer to whatever was thrown where nothing else took it."""
     if isinstance(error, ShopFileError):
         return Unexpected(answer(503, "The shop’s file", shop_file.say(error.trouble, error.path, error.detail)), True)
-    if isinstance(error, Stopped):
+    if isinstance(error, Interruption):
         return Unexpected(answer(503, "Given up", refusals.GIVEN_UP), True)
-    if isinstance(error, Exhausted):
+    if isinstance(error, OverBudget):
         return Unexpected(answer(422, "Too much", refusals.TOO_MUCH), True)
     if isinstance(error, UnicodeEncodeError):
         return Unexpected(answer(422, "Cannot be used", refusals.HALF_CHARACTER), True)
@@ -167,8 +167,8 @@ def install(app: FastAPI) -> None:
 
     app.openapi = openapi  # type: ignore[method-assign]
 
-    @app.exception_handler(Refused)
-    def refused(_request: Request, error: Refused) -> JSONResponse:
+    @app.exception_handler(Refusal)
+    def refused(_request: Request, error: Refusal) -> JSONResponse:
         problem = field_problem(error)
         status = 404 if error.code in _MISSING else 409 if error.code in _OVERTAKEN else 422
         return _answer(

@@ -9,7 +9,7 @@ from fastapi import Response
 from fastapi.responses import StreamingResponse
 
 from valleywind.api.bounds import each_step
-from valleywind.core.interrupt import Stopped
+from valleywind.core.interrupt import Interruption
 from valleywind.formats.tables import csv_rows, csv_text
 
 CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {"schema": {"type": "string"}}}}}
@@ -30,7 +30,7 @@ def csv_in_pieces(head: Sequence[str], rows: Iterator[Sequence[object]], name: s
 
     def pieces() -> Iterator[str]:
         yield "\ufeff" + csv_text(head, first)
-        with suppress(Stopped):  # nobody waits any more
+        with suppress(Interruption):  # nobody waits any more
             for row in each_step(rows):
                 yield csv_rows([row])
 

@@ -7,7 +7,7 @@ from fractions import Fraction
 from sqlalchemy.orm import Session
 
 from valleywind.core.lathe.thread import Stated
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.readings import Reading, Together, together
 from valleywind.shop import changes, log, machines
 from valleywind.shop.log import Entry
@@ -65,12 +65,12 @@ def measured_screw(row: MachineRow, lead: Together) -> Fraction:
 
 
 def take_over(session: Session, row: MachineRow) -> None:
-    """Put the lead that the readings say into the lathe's record. Raises Refused `wrong_kind`, `readings_say_nothing`
+    """Put the lead that the readings say into the lathe's record. Raises Refusal `wrong_kind`, `readings_say_nothing`
     (machine)."""
     record = machines.record(row)
     _, lead = readings(session, row)
     if lead is None or not lead.says:
-        raise Refused("readings_say_nothing", "machine", row.name)
+        raise Refusal("readings_say_nothing", "machine", row.name)
     measured = replace(record, screw_lead=measured_screw(row, lead), screw_stated=Stated.MM)
     machines.save_lathe(session, row, measured, machines.particulars(row))
 
@@ -99,11 +99,11 @@ def set_ups(row: MachineRow, used: Sequence[log.SetUpUse]) -> list[InUse]:
 
 
 def pin(session: Session, row: MachineRow, ask: str, train: str) -> None:
-    """Keep a set-up at hand; one that is pinned stays so. Raises Refused `too_many_pins` (train)."""
+    """Keep a set-up at hand; one that is pinned stays so. Raises Refusal `too_many_pins` (train)."""
     if any((one.ask, one.train) == (ask, train) for one in row.pins):
         return
     if len(row.pins) >= MOST_PINS:
-        raise Refused("too_many_pins", "train", len(row.pins), most=MOST_PINS)
+        raise Refusal("too_many_pins", "train", len(row.pins), most=MOST_PINS)
     changes.name(session, "pinned", name=row.name, ask=ask, train=train)
     row.pins.append(PinRow(ask=ask, train=train))
     session.flush()
@@ -114,10 +114,10 @@ MOST_PINS = 20
 
 
 def unpin(session: Session, number: int) -> None:
-    """Raises Refused `no_such_pin`."""
+    """Raises Refusal `no_such_pin`."""
     there = session.get(PinRow, number)
     if there is None:
-        raise Refused("no_such_pin", "pin", number)
+        raise Refusal("no_such_pin", "pin", number)
     row = session.get(MachineRow, there.machine_id)
     changes.name(session, "unpinned", name=row.name if row else "", ask=there.ask, train=there.train)
     session.delete(there)

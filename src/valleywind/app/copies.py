@@ -8,7 +8,7 @@ from filecmp import cmp
 from pathlib import Path
 from threading import Lock
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import copies as files
 from valleywind.shop.copies import Holds
 from valleywind.shop.file_trouble import ShopFileError, Trouble
@@ -97,11 +97,11 @@ class Copies:
         return copies_in(self.store.path, self.folder)
 
     def copy(self, name: str) -> Copy:
-        """Raises Refused `no_such_copy`."""
+        """Raises Refusal `no_such_copy`."""
         for copy in self.every:
             if copy.name == name:
                 return copy
-        raise Refused("no_such_copy", "name", name)
+        raise Refusal("no_such_copy", "name", name)
 
     def make(self) -> Copy:
         """A copy by hand. Raises ShopFileError; then the older ones are as they were."""
@@ -131,7 +131,7 @@ class Copies:
         return self.copy(path.name)
 
     def holds(self, name: str) -> Holds:
-        """What a copy holds. Raises Refused `no_such_copy`; ShopFileError where it cannot be used."""
+        """What a copy holds. Raises Refusal `no_such_copy`; ShopFileError where it cannot be used."""
         return files.holds(self.copy(name).path)
 
     def put_back(self, name: str) -> Copy:

@@ -12,7 +12,7 @@ from valleywind.app.kinds import craft_of, machine_said, mounted_on, station_on
 from valleywind.app.kinds.craft import ListedWay
 from valleywind.app.reading import read_line
 from valleywind.core import interrupt
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import Station
 from valleywind.core.trains.days_work import Choices, DaysWork, work_through
 from valleywind.core.trains.effort import Place, Stands, What
@@ -41,18 +41,18 @@ class Line:
 
 def read(session: Session, text: str) -> Line:
     """A line of what is to be done, with the machine that does it: the one that it names, else the one of its kind that
-    was used last. Raises Refused `task_not_read`, `no_such_machine_named`."""
+    was used last. Raises Refusal `task_not_read`, `no_such_machine_named`."""
     there = machines.machines(session)
     text, named = _named(text.strip(), there)
     reading = read_line(text, None, Units.MM)
     if not reading.whole:
-        raise Refused("task_not_read", "asks", text, says=reading.says or "")
+        raise Refusal("task_not_read", "asks", text, says=reading.says or "")
     name = named.name if named else machine_said(reading.station, text)
     able = [row for row in there if does(row, reading.station)]
     if name:
         row = next((row for row in able if row.name.casefold() == name.casefold()), None)
         if row is None:
-            raise Refused("no_such_machine_named", "asks", name, text=text)
+            raise Refusal("no_such_machine_named", "asks", name, text=text)
         return Line(text, reading.station, row, True)
     latest = log.latest_of(session, [row.id for row in able])
     usual = next((row for row in able if row.id == latest), next(iter(able), None))
@@ -126,7 +126,7 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
     """The order in which least is changed on a machine, beginning with what is on it. What it is set up for comes
     first, what is put off comes last.
 
-    Raises Refused `plans_nothing`, `too_many_asks`, and what the machine lacks.
+    Raises Refusal `plans_nothing`, `too_many_asks`, and what the machine lacks.
     """
     craft, tasks, mounted = craft_of(session, row), tasks_of_day.of_machine(session, row), mounted_on(row)
     left_out: list[LeftOut] = []
@@ -137,7 +137,7 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
         try:
             ask, text = craft.read(task.ask)
             wanted.append(_held(craft.choices(ask), task.held))
-        except Refused as refused:
+        except Refusal as refused:
             why = refusals.say(refused)
             left_out.append(LeftOut(task, f"{why.says} {why.would_do}".strip()))
             continue

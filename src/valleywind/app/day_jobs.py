@@ -13,7 +13,7 @@ from valleywind.core import interrupt
 from valleywind.core.dividing.day import sides
 from valleywind.core.making.day import Piece, Setting, choices, share_out
 from valleywind.core.making.job import Job
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import Cutter
 from valleywind.core.teeth.donors import HOLDING, Donor, FromBar
 from valleywind.core.trains.days_work import MOST_ON_A_MACHINE, Change, work_through
@@ -48,7 +48,7 @@ class JobsDay:
     says: str
     sharing: str
     turns: tuple[JobTurn, ...]
-    left_out: tuple[tuple[JobRow, str, Refused], ...]
+    left_out: tuple[tuple[JobRow, str, Refusal], ...]
 
 
 @dataclass(frozen=True)
@@ -71,7 +71,7 @@ def plan(session: Session, units: Units) -> JobsDay:
             continue
         try:
             some.append(_read(row, session))
-        except Refused as refused:
+        except Refusal as refused:
             left_out.append((row, title(row, session), refused))
     begun = [n for n, one in enumerate(some) if cutting.cutting_of(session, one.row.id) is not None]
     first = [(b, n) for b in begun for n in range(len(some)) if n not in begun]

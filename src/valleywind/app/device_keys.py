@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from hashlib import sha256
 
 from valleywind.core.names import check_name
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import entry as kept
 from valleywind.shop.models import DeviceKeyRow
 from valleywind.shop.store import Store
@@ -40,14 +40,14 @@ class DeviceKeys:
         return sorted(self._known.values(), key=lambda key: key.number)
 
     def add(self, name: str) -> tuple[DeviceKey, str]:
-        """A new key, and what the device has to say. Raises Refused `no_key_name`, `too_many_keys`, and as
+        """A new key, and what the device has to say. Raises Refusal `no_key_name`, `too_many_keys`, and as
         `check_name` does."""
         name = " ".join(name.split())
         if not name or len(name) > LONGEST_KEY_NAME:
-            raise Refused("no_key_name", "name", name, most=LONGEST_KEY_NAME)
+            raise Refusal("no_key_name", "name", name, most=LONGEST_KEY_NAME)
         check_name(name, "name")
         if len(self._known) >= MOST_KEYS:
-            raise Refused("too_many_keys", "name", len(self._known), most=MOST_KEYS)
+            raise Refusal("too_many_keys", "name", len(self._known), most=MOST_KEYS)
         secret = secrets.token_urlsafe(18)
         row = DeviceKeyRow(name=name, hash=_hashed(secret), made_s=int(time.time()))
         with self.store.adding() as session:

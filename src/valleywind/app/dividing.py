@@ -43,7 +43,7 @@ def dividing_machines(session: Session) -> list[On]:
 
 
 def on_machine(row: MachineRow) -> On:
-    """The machine as one that divides. Raises Refused `divides_not`."""
+    """The machine as one that divides. Raises Refusal `divides_not`."""
     head = heads.head(row)
     gears = head.gears or (machines.stock(row) if head.geared and row.family else None)
     return On(row, head, gears, heads.arm(row) if head.geared else None)

@@ -25,7 +25,7 @@ class WorkReport:
 
 
 def add(session: Session, row: MachineRow | None, done: WorkReport) -> LogRow:
-    """Add it, with the machine that it was done on. Raises Refused as `check_name` does."""
+    """Add it, with the machine that it was done on. Raises Refusal as `check_name` does."""
     for field in ("ask", "train", "note", "by"):
         check_name(getattr(done, field), field)
     about: dict[str, object] = {"pieces": done.pieces}

@@ -17,7 +17,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import VerificationError
 from itsdangerous import BadSignature, Signer
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import entry as kept
 from valleywind.shop.models import GuestRow
 from valleywind.shop.store import Store
@@ -98,7 +98,7 @@ class Entry:
     def set_passphrase(self, passphrase: str) -> None:
         """Set or replace the passphrase. Whoever was signed in has to sign in again.
 
-        Raises Refused `passphrase_too_short`, `passphrase_too_long`."""
+        Raises Refusal `passphrase_too_short`, `passphrase_too_long`."""
         check_passphrase(passphrase)
         hashed, secret = self._hasher.hash(passphrase), secrets.token_bytes(32)
         with self.store.adding() as session:
@@ -118,7 +118,7 @@ class Entry:
     def is_right(self, passphrase: str, address: str) -> bool:
         """Whether this is the passphrase; a wrong one counts against the address.
 
-        Raises Refused `wait_before_next_try` for an address that guessed wrong too often."""
+        Raises Refusal `wait_before_next_try` for an address that guessed wrong too often."""
         with self._guessing:
             self._refuse_one_who_waits(address)
             right = self._hash is not None and self._verified(passphrase)
@@ -126,7 +126,7 @@ class Entry:
         return right
 
     def sign_in(self, passphrase: str, address: str, name: str) -> str | None:
-        """The cookie of a new guest; None where the passphrase is wrong. Raises Refused `wait_before_next_try`."""
+        """The cookie of a new guest; None where the passphrase is wrong. Raises Refusal `wait_before_next_try`."""
         return self._add(name, looks_only=False) if self.is_right(passphrase, address) else None
 
     def invite(self, looks_only: bool) -> str:
@@ -142,7 +142,7 @@ class Entry:
     def take_up(self, code: str, address: str, name: str) -> str | None:
         """The cookie of a new guest; None for an invitation that is used, out of date or none.
 
-        Raises Refused `wait_before_next_try`."""
+        Raises Refusal `wait_before_next_try`."""
         with self._guessing:
             self._refuse_one_who_waits(address)
             until, looks_only = self._invited.pop(code, (0.0, True))
@@ -199,7 +199,7 @@ class Entry:
     def _refuse_one_who_waits(self, address: str) -> None:
         tries = self._tries.get(_household(address))
         if tries is not None and (left := tries.until - self.clock()) > 0:
-            raise Refused("wait_before_next_try", "passphrase", None, seconds=int(left) + 1)
+            raise Refusal("wait_before_next_try", "passphrase", None, seconds=int(left) + 1)
 
     def _count(self, address: str, right: bool) -> None:
         household = _household(address)
@@ -216,11 +216,11 @@ class Entry:
 
 
 def check_passphrase(passphrase: str) -> None:
-    """Raises Refused `passphrase_too_short`, `passphrase_too_long`."""
+    """Raises Refusal `passphrase_too_short`, `passphrase_too_long`."""
     if len(passphrase.strip()) < SHORTEST:
-        raise Refused("passphrase_too_short", "passphrase", None, least=SHORTEST)
+        raise Refusal("passphrase_too_short", "passphrase", None, least=SHORTEST)
     if len(passphrase) > LONGEST:
-        raise Refused("passphrase_too_long", "passphrase", None, most=LONGEST)
+        raise Refusal("passphrase_too_long", "passphrase", None, most=LONGEST)
 
 
 def _key(held: str) -> str:

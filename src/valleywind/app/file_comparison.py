@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 from sqlalchemy.orm import Session
 
 from valleywind.app.file_export import NAMED, file_of
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats.shop_file import (
     FileBar,
     FileCutter,
@@ -70,7 +70,7 @@ Pile = TypeVar("Pile", FileWheel, FileCutter, FileBar)
 
 
 def look(session: Session, theirs: FileShop) -> list[Item]:
-    """What a file has, beside what is here. Raises Refused `shop_file_damaged` (file) where names lead
+    """What a file has, beside what is here. Raises Refusal `shop_file_damaged` (file) where names lead
     nowhere."""
     check_names(theirs)
     mine, _ = file_of(session)
@@ -78,7 +78,7 @@ def look(session: Session, theirs: FileShop) -> list[Item]:
 
 
 def check_names(shop: FileShop) -> None:
-    """Everything that is named is there, once. Raises Refused."""
+    """Everything that is named is there, once. Raises Refusal."""
     families, short = [f.name for f in shop.families], [m.short_name for m in shop.machines]
     said_families = {*(m.family for m in shop.machines), *(w.family for w in shop.wheels)} - {None}
     said_machines = {*(w.machine for w in shop.wheels)} - {None}
@@ -97,7 +97,7 @@ def check_names(shop: FileShop) -> None:
         and all(t.entry is None or t.entry < len(shop.log) for t in shop.tasks)
     )
     if not sound:
-        raise Refused("shop_file_damaged", "file", "names")
+        raise Refusal("shop_file_damaged", "file", "names")
 
 
 def _once(names: Sequence[str]) -> bool:

@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from valleywind.app.file_comparison import Beside, Choice, Choices, Item, check_names, compare, entry_key
 from valleywind.app.file_export import NAMED, OF_A_WHEEL, file_of
 from valleywind.app.kinds import facts_of, mounted_on
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats.shop_file import (
     FileBar,
     FileCutter,
@@ -59,7 +59,7 @@ def take_in(session: Session, theirs: FileShop, photos: Mapping[str, bytes], cho
     """Take a file in, as one change; how many things of each kind came in. choices: by the keys of `look`; what is not
     in them is done as usual. photos: its pictures, looked at already.
 
-    Raises Refused: `shop_file_damaged` (file) where what came in cannot be read as a shop; nothing is changed then.
+    Raises Refusal: `shop_file_damaged` (file) where what came in cannot be read as a shop; nothing is changed then.
     """
     check_names(theirs)
     mine, _ = file_of(session)
@@ -72,10 +72,10 @@ def take_in(session: Session, theirs: FileShop, photos: Mapping[str, bytes], cho
             taking.take(item, thing, chosen if chosen in item.choices else item.choices[0])
         session.flush()
         _check_sound(session, taking)
-    except Refused:
+    except Refusal:
         raise
     except (ValueError, TypeError, LookupError, ArithmeticError, SQLAlchemyError) as error:
-        raise Refused("shop_file_damaged", "file", type(error).__name__) from error
+        raise Refusal("shop_file_damaged", "file", type(error).__name__) from error
     # An empty shop that takes a file in is the shop of the file, its log too.
     empty = not any((mine.machines, mine.wheels, mine.jobs, mine.log))
     came = {}
@@ -90,7 +90,7 @@ def _check_sound(session: Session, taking: "_Taking") -> None:
     """Whether what came in is a shop's: every value one of its column, every machine and session to be read."""
     session.expire_all()
     if not soundness.is_sound(session):
-        raise Refused("shop_file_damaged", "file", "values")
+        raise Refusal("shop_file_damaged", "file", "values")
     try:
         for row in taking.machines.values():
             facts_of(row, Units.MM)
@@ -101,8 +101,8 @@ def _check_sound(session: Session, taking: "_Taking") -> None:
             begun = cutting.cutting_of(session, job)
             if begun is not None:
                 cutting.standing(session, begun)
-    except Refused as refused:
-        raise Refused("shop_file_damaged", "file", refused.code) from refused
+    except Refusal as refused:
+        raise Refusal("shop_file_damaged", "file", refused.code) from refused
 
 
 class _Taking:
@@ -188,7 +188,7 @@ class _Taking:
         """A short name, its own where that may be."""
         try:
             return machines.free_slug(self._session, name, None)
-        except Refused as refused:
+        except Refusal as refused:
             if refused.code != "name_taken":
                 raise
         taken = set(self._session.scalars(select(MachineRow.slug)))

@@ -11,7 +11,7 @@ from valleywind.core.helix.lead import formative
 from valleywind.core.making.helical import Helix
 from valleywind.core.making.job import DIVIDERS, MOST_ALIKE, Divider, Job, School, propose
 from valleywind.core.making.passes import read_passes
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.donors import Donor, FromBar
 from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
@@ -35,7 +35,7 @@ def title(row: JobRow, session: Session) -> str:
 
 
 def job_of(row: JobRow, session: Session) -> Job:
-    """The job as the core knows it. Raises Refused at the field."""
+    """The job as the core knows it. Raises Refusal at the field."""
     typed, family = read(row.typed), kept.family_of(row)
     held, lead, figures = held_cutters(row, session), kept.lead_of(row), kept.figures(session, row.id)
     lathe = next((m.lathe for m in machines.every(session) if m.slug == row.machine), None)
@@ -63,13 +63,13 @@ def job_of(row: JobRow, session: Session) -> Job:
         divider=divider_for(row, session),
     )  # fmt: skip
     if (job.nut is None) != (job.nut_across is None):
-        raise Refused("nut_in_part", "nut" if job.nut is None else "nut_across", "")
+        raise Refusal("nut_in_part", "nut" if job.nut is None else "nut_across", "")
     # A blank that came out smaller, or a span, asks for other depths than were typed: those are kept and flagged.
     return replace(job, depths=read_passes(typed.passes, None)) if typed.passes.strip() else job
 
 
 def check_passes(row: JobRow, session: Session) -> None:
-    """What is typed of the passes against the depth there is now. Raises Refused as `read_passes` does."""
+    """What is typed of the passes against the depth there is now. Raises Refusal as `read_passes` does."""
     typed = read(row.typed).passes
     if typed.strip():
         read_passes(typed, job_of(row, session).depth)
@@ -92,7 +92,7 @@ def _mm(text: str, field: str, zero: bool = False) -> float | None:
         return None
     mm = parse_length(text, field=field).mm
     if mm < 0 or (mm == 0 and not zero):
-        raise Refused("not_positive", field, text)
+        raise Refusal("not_positive", field, text)
     return float(mm)
 
 
@@ -130,17 +130,17 @@ def divider_for(row: JobRow, session: Session) -> Divider:
 
 
 def check_held(row: JobRow, session: Session) -> None:
-    """How the blank is held and what divides it are one choice. Raises Refused `held_elsewhere` (school), `no_table`
+    """How the blank is held and what divides it are one choice. Raises Refusal `held_elsewhere` (school), `no_table`
     (school)."""
     typed = read(row.typed)
     if kept.lead_of(row) is not None or typed.school is None:
         return
     chosen = chosen_divider(typed, session)
     if chosen is not None and chosen not in DIVIDERS[typed.school]:
-        raise Refused("held_elsewhere", "school", typed.school, divider=chosen, serves=DIVIDERS[typed.school])
+        raise Refusal("held_elsewhere", "school", typed.school, divider=chosen, serves=DIVIDERS[typed.school])
     tables = any(m.kind == "rotary table" for m in machines.machines(session))
     if DIVIDERS[typed.school] == (Divider.TABLE,) and not tables:
-        raise Refused("no_table", "school", typed.school)
+        raise Refusal("no_table", "school", typed.school)
 
 
 def donors_for(row: JobRow, session: Session) -> list[Donor]:
@@ -161,24 +161,24 @@ def bars_for(row: JobRow, job: Job, session: Session) -> list[FromBar]:
 
 
 def chosen_bar(row: JobRow, job: Job, session: Session) -> FromBar | None:
-    """The piece of bar that the wheel is cut from. Raises Refused `bar_too_small` (bar) where it does not give that, or
+    """The piece of bar that the wheel is cut from. Raises Refusal `bar_too_small` (bar) where it does not give that, or
     is gone."""
     number = read(row.typed).bar
     if number is None or job.school is School.DONOR:
         return None
     from_bar = next((f for f in bars_for(row, job, session) if f.bar.record == number), None)
     if from_bar is None:
-        raise Refused("bar_too_small", "bar", number, blanks=job.how_many)
+        raise Refusal("bar_too_small", "bar", number, blanks=job.how_many)
     return from_bar
 
 
 def chosen_donor(row: JobRow, job: Job, session: Session) -> Donor | None:
-    """The wheel that is cut down. Raises Refused `cannot_be_cut_down` (donor) where it is too small, on a machine, or
+    """The wheel that is cut down. Raises Refusal `cannot_be_cut_down` (donor) where it is too small, on a machine, or
     gone."""
     number = read(row.typed).donor
     if number is None or job.school is not School.DONOR:
         return None
     donor = next((d for d in donors_for(row, session) if d.held.record == number), None)
     if donor is None:
-        raise Refused("cannot_be_cut_down", "donor", number, teeth=row.teeth)
+        raise Refusal("cannot_be_cut_down", "donor", number, teeth=row.teeth)
     return donor

@@ -9,7 +9,7 @@ from valleywind.app.job_choices import divider_for, school_of
 from valleywind.core.dividing.plan import Way, WayKind, beside_a_lead
 from valleywind.core.making.job import DIVIDERS, Divider
 from valleywind.core.making.places import Places, on_a_disc, on_a_wheel, places
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import parse_whole
 from valleywind.shop import heads, machines, record_parts, sources
 from valleywind.shop import jobs as kept
@@ -31,14 +31,14 @@ class Divides:
 def divides(row: JobRow, session: Session) -> Divides:
     """How the job is divided, by what goes with the way its blank is held.
 
-    Raises Refused `no_such_way`, `divides_another`, `no_such_machine`, `divides_not_simply`.
+    Raises Refusal `no_such_way`, `divides_another`, `no_such_machine`, `divides_not_simply`.
     """
     typed, lead = read(row.typed), kept.lead_of(row)
     if lead is not None:
         mill = machines.machine(session, lead.mill)
         simple = beside_a_lead(on_machine(mill).ways(row.teeth))
         if simple is None:
-            raise Refused("divides_not_simply", "way", row.teeth)
+            raise Refusal("divides_not_simply", "way", row.teeth)
         return _by_head(row, mill, simple[0])
     divider = divider_for(row, session)
     if divider is Divider.WHEEL:
@@ -48,7 +48,7 @@ def divides(row: JobRow, session: Session) -> Divides:
     if typed.head and typed.way is not WayKind.DISC:
         machine = machines.machine(session, typed.head)
         if typed.number >= len(on_machine(machine).ways(row.teeth)):
-            raise Refused("no_such_way", "number", typed.number)
+            raise Refusal("no_such_way", "number", typed.number)
         return _by_head(row, machine, typed.number)
     every = [] if divider is Divider.DISC else _ways_held_so(row, session)
     if not every:

@@ -8,7 +8,7 @@ from valleywind.app.kinds.lathe import LatheInUse, lathe_in_use
 from valleywind.core import interrupt
 from valleywind.core.lathe.plan import Candidate, plan
 from valleywind.core.lathe.thread import Ask
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.placement import RoomCheck
 from valleywind.shop import machines
 
@@ -23,7 +23,7 @@ class OnALathe:
 
     on: LatheInUse
     candidate: Candidate | None
-    why: Refused | None = None
+    why: Refusal | None = None
 
     @property
     def trouble(self) -> tuple[float, ...]:
@@ -45,17 +45,17 @@ class OnALathe:
 
 
 def compare(session: Session, ask: Ask) -> list[OnALathe]:
-    """Every lathe of the shop, the least trouble first. Raises Refused `too_many_lathes`."""
+    """Every lathe of the shop, the least trouble first. Raises Refusal `too_many_lathes`."""
     slugs = [row.slug for row in machines.machines(session) if row.lathe is not None]
     if len(slugs) > MOST_LATHES:
-        raise Refused("too_many_lathes", "ask", len(slugs), most=MOST_LATHES)
+        raise Refusal("too_many_lathes", "ask", len(slugs), most=MOST_LATHES)
     answers = []
     for slug in slugs:
         interrupt.checkpoint()
         on = lathe_in_use(session, slug)
         try:
             outcome = plan(ask, on.lathe, on.stock, on.mounted, best=1)
-        except Refused as refused:
+        except Refusal as refused:
             answers.append(OnALathe(on, None, refused))
         else:
             answers.append(OnALathe(on, next(iter(outcome.candidates), None)))

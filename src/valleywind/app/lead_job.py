@@ -10,7 +10,7 @@ from valleywind.app.kinds.mill import MillInUse, mill_in_use
 from valleywind.core.helix.ask import HelixAsk, is_helix_ask, is_make_helix, read, say
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, plan, read_set_up
 from valleywind.core.making.mill_setting import setting_of
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.planner import Order
 from valleywind.shop import machines
 from valleywind.shop.jobs import Lead
@@ -30,14 +30,14 @@ def is_lead_job(text: str) -> bool:
 def lead_of(ask: HelixAsk, text: str, mill: str, train: str, session: Session) -> Lead:
     """The mill and its set-up for a wheel: those given, else the first mill and its best. text: the ask as typed.
 
-    Raises Refused `no_wheel_of_a_lead` (ask), `no_mill` (ask), `divides_not_simply` (ask).
+    Raises Refusal `no_wheel_of_a_lead` (ask), `no_mill` (ask), `divides_not_simply` (ask).
     """
     if not ask.wheel or ask.teeth is None or ask.helix is None:
-        raise Refused("no_wheel_of_a_lead", "ask", text)
+        raise Refusal("no_wheel_of_a_lead", "ask", text)
     slug = mill or _first_mill(ask, session)
     on = mill_in_use(session, slug)
     if beside_the_lead(on.row, ask) is None:
-        raise Refused("divides_not_simply", "ask", ask.teeth)
+        raise Refusal("divides_not_simply", "ask", ask.teeth)
     name = read_set_up(train, on.drive).name if train else _best(ask, on)
     return Lead(ask.helix, ask.wanted_hand, say(ask), slug, name)
 
@@ -46,7 +46,7 @@ def _first_mill(ask: HelixAsk, session: Session) -> str:
     mills = [m for m in machines.machines(session) if m.kind == "mill"]
     named = [m for m in mills if not ask.machine or m.name.lower() == ask.machine.lower()]
     if not named:
-        raise Refused("no_mill", "ask", ask.machine)
+        raise Refusal("no_mill", "ask", ask.machine)
     return named[0].slug
 
 
@@ -64,12 +64,12 @@ def lead_texts(lead: Lead, cutter: float, face: float, session: Session, units: 
         mm = [Fraction(value).limit_denominator(1000) for value in (cutter, face)]
         reading = read(lead.ask)
         if reading.ask is None:
-            raise reading.refusal or Refused("no_set_up", "train", "")
+            raise reading.refusal or Refusal("no_set_up", "train", "")
         ask = replace(reading.ask, cutter=mm[0], face=mm[1])
         if not lead.train:
-            raise Refused("no_set_up", "train", "")
+            raise Refusal("no_set_up", "train", "")
         candidate = candidate_for(read_set_up(lead.train, on.drive), ask, on.drive, on.stock, on.on)
-    except Refused as refused:
+    except Refusal as refused:
         refusal = refusals.say(refused)
         return LeadTexts(f"{refusal.says} {refusal.would_do}", "", "", "")
     setting = setting_of(ask, on.mill, on.head, on.cutters)

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from valleywind.app.kinds import TRAINS
 from valleywind.app.kinds.plate import Choice, PlateComparison, PlateKind
 from valleywind.core.plate.plate import Plate
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Combination
 from valleywind.shop import changes, machine_plates, machines
 from valleywind.shop.models import MachineRow
@@ -19,19 +19,19 @@ KINDS = {kind.plate.name: kind.plate for kind in TRAINS}
 
 
 def kind_of(row: MachineRow) -> PlateKind:
-    """The kind of a known machine. Raises Refused `no_plates`."""
+    """The kind of a known machine. Raises Refusal `no_plates`."""
     return kind_named(row.kind)
 
 
 def kind_named(name: str) -> PlateKind:
-    """Raises Refused `no_plates` for a kind that has none."""
+    """Raises Refusal `no_plates` for a kind that has none."""
     if name not in KINDS:
-        raise Refused("no_plates", "kind", name)
+        raise Refusal("no_plates", "kind", name)
     return KINDS[name]
 
 
 def read(kind: PlateKind, text: str, row: MachineRow | None = None) -> Plate:
-    """A plate; the same one is read once. Raises Refused: those of `find_plate`."""
+    """A plate; the same one is read once. Raises Refusal: those of `find_plate`."""
     held = frozenset(machines.stock(row)) if row is not None else frozenset()
     return _read(kind.name, text, held)
 
@@ -48,7 +48,7 @@ def plate_of(row: MachineRow) -> Plate | None:
         return None
     try:
         return read(KINDS[row.kind], text, row)
-    except Refused:
+    except Refusal:
         return None
 
 
@@ -65,7 +65,7 @@ def on_plate(row: MachineRow, wanted: Fraction, kind: str) -> frozenset[Combinat
 
 
 def save(session: Session, row: MachineRow, text: str) -> None:
-    """Keep a plate as typed. Raises Refused: those of `find_plate`, `no_plates`."""
+    """Keep a plate as typed. Raises Refusal: those of `find_plate`, `no_plates`."""
     if text.strip():
         read(kind_of(row), text, row)
     machine_plates.save(session, row, text)
@@ -74,11 +74,11 @@ def save(session: Session, row: MachineRow, text: str) -> None:
 def use(session: Session, row: MachineRow, choice: int, wheels: bool) -> MachineRow:
     """Put what a machine's plate gives into its record, and the maker's wheels into its box.
 
-    Raises Refused `no_such_choice`, and what a record or a rack refuses.
+    Raises Refusal `no_such_choice`, and what a record or a rack refuses.
     """
     kind, plate = kind_of(row), plate_of(row)
     if plate is None:
-        raise Refused("no_plate_lines", "lines", "")
+        raise Refusal("no_plate_lines", "lines", "")
     row = kind.put(session, row, row.name, plate, _chosen(kind, plate, row, choice))
     if wheels:
         add_wheels(session, row, plate)
@@ -87,9 +87,9 @@ def use(session: Session, row: MachineRow, choice: int, wheels: bool) -> Machine
 
 
 def new(session: Session, kind: PlateKind, name: str, text: str, choice: int, wheels: bool) -> MachineRow:
-    """A new machine from its plate. Raises Refused as `use` does, `empty` (name), `name_taken`."""
+    """A new machine from its plate. Raises Refusal as `use` does, `empty` (name), `name_taken`."""
     if not name.strip():
-        raise Refused("empty", "name", name)
+        raise Refusal("empty", "name", name)
     plate = read(kind, text)
     row = kind.put(session, None, name.strip(), plate, _chosen(kind, plate, None, choice))
     machine_plates.put(row, text)
@@ -113,7 +113,7 @@ def add_wheels(session: Session, row: MachineRow, plate: Plate) -> None:
 def _chosen(kind: PlateKind, plate: Plate, row: MachineRow | None, choice: int) -> Choice:
     choices = kind.choices(plate, row)
     if not 0 <= choice < len(choices):
-        raise Refused("no_such_choice", "choice", choice)
+        raise Refusal("no_such_choice", "choice", choice)
     return choices[choice]
 
 
@@ -123,6 +123,6 @@ def compared(row: MachineRow) -> list[PlateComparison]:
     plate, stock = plate_of(row), machines.stock(row)
     if plate is None or not any(stock.values()):
         return []
-    with suppress(Refused):
+    with suppress(Refusal):
         return list(kind_of(row).compared(row, plate, stock))
     return []

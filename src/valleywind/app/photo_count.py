@@ -55,7 +55,7 @@ class WheelInPhoto:
 
 
 def lengths_mm(typed: Mapping[str, str], bare: Unit) -> dict[str, float]:
-    """Lengths as typed, in mm, by their fields; what is empty is left out. Raises Refused at the field, as lengths
+    """Lengths as typed, in mm, by their fields; what is empty is left out. Raises Refusal at the field, as lengths
     do."""
     return {field: float(parse_length(text, bare, field).mm) for field, text in typed.items() if text.strip()}
 

@@ -15,7 +15,7 @@ from valleywind.app.job_dividing import divides
 from valleywind.core.making import session as cuts
 from valleywind.core.making.job import check_found, in_tolerance, steps
 from valleywind.core.making.session import Event, EventKind
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import Unit, parse_length
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs
@@ -72,7 +72,7 @@ class NewEvent:
 def begin(session: Session, number: int, plate: Callable[[ByMachine], PlateKept | None]) -> CuttingRow:
     """Begin the session of a job: its plan is kept as it is now. plate: how that of a machine is kept.
 
-    Raises Refused as `job_of`, `divides` and `shop.cutting.begin` do."""
+    Raises Refusal as `job_of`, `divides` and `shop.cutting.begin` do."""
     row = jobs.job(session, number)
     made, divided = job_of(row, session), divides(row, session)
     machine = divided.by.on.row if divided.by else None
@@ -87,7 +87,7 @@ def begin(session: Session, number: int, plate: Callable[[ByMachine], PlateKept 
 def add(
     session: Session, job: int, event: NewEvent, key: str, seen: int | None, by: str, bare: Unit | None
 ) -> SessionNow:
-    """Record what was told. bare: the unit of a figure without one. Raises Refused as `shop.cutting.record` does, and
+    """Record what was told. bare: the unit of a figure without one. Raises Refusal as `shop.cutting.record` does, and
     at the figure."""
     cutting = cut_there.cutting(session, job)
     about = _about(event, cutting)
@@ -110,12 +110,12 @@ def _about(event: NewEvent, cutting: CuttingRow) -> dict[str, Any]:
 
 
 def _measured(figure: str, key: str, job: int, session: Session, bare: Unit | None) -> dict[str, Any]:
-    """Keep a span with its job, and say whether the first teeth are to be cut again, deeper. Raises Refused
+    """Keep a span with its job, and say whether the first teeth are to be cut again, deeper. Raises Refusal
     (figure)."""
     row = jobs.job(session, job)
     step = next((s for s in steps(job_of(row, session)) if s.code == "measure"), None)
     if step is None or step.high is None:
-        raise Refused("nothing_to_measure", "figure", figure)
+        raise Refusal("nothing_to_measure", "figure", figure)
     mm = float(parse_length(figure, bare, "figure").mm)
     check_found(step, mm)
     cutting = cut_there.cutting(session, job)

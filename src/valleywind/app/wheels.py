@@ -4,7 +4,7 @@ from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.shop import machines, rack
 from valleywind.shop.models import MachineRow
@@ -20,7 +20,7 @@ def family_for(
         every = machines.every(session)
         row = next((m for m in every if m.name.lower() == owner.lower()), None)
         if row is None or row.family is None:
-            raise Refused("no_such_machine", "ask", owner, known=[m.name for m in every if m.family])
+            raise Refusal("no_such_machine", "ask", owner, known=[m.name for m in every if m.family])
         return machines.family(row.family), row.family_id, row.name, row.family.hub_mm
     chosen = rack.family(session, number) if number is not None else None
     if chosen is None:

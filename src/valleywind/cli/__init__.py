@@ -25,7 +25,7 @@ from valleywind.core.cutting.wheel import WheelToCut, cut_wheel
 from valleywind.core.dividing.heads import read_plates, read_ratio
 from valleywind.core.dividing.ways import allowed_divisions, best_nearest, compound, differential, simple
 from valleywind.core.lathe.thread import pitch_name
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import numbering, range_of_eight
 from valleywind.core.teeth.depth import read_depth
 from valleywind.core.teeth.identify import Identity, WheelMeasures, identify, measure_next
@@ -118,7 +118,7 @@ def lathe_command(
         parse_number(first_ratio, "first-ratio"),
     )
     if not ratio:
-        raise Refused("not_positive", "first-ratio", first_ratio)
+        raise Refusal("not_positive", "first-ratio", first_ratio)
     target = wanted / (ratio * screw_lead)
     combinations = search(target, parse_stock(stock), read_stages(stages), best, _one(first), _one(last))
     leads = [f.combination.ratio * ratio * screw_lead for f in combinations]
@@ -163,7 +163,7 @@ def identify_command(
 def _tip_of(group: str, worn: bool) -> WheelMeasures:
     teeth, colon, tip = group.partition(":")
     if not colon or not teeth.strip().isdecimal():
-        raise Refused("not_a_wheel_group", "wheel", group)
+        raise Refusal("not_a_wheel_group", "wheel", group)
     return WheelMeasures(int(teeth), tip_diameter=_mm(tip, "wheel"), worn=worn)
 
 
@@ -202,13 +202,13 @@ def wheel_command(
     pitches = {PitchSystem.DIAMETRAL: dp, PitchSystem.MODULE: module, PitchSystem.CIRCULAR: cp}
     named = [(system, text) for system, text in pitches.items() if text is not None]
     if len(named) != 1:
-        raise Refused("one_pitch", "dp")
+        raise Refusal("one_pitch", "dp")
     [(system, text)] = named
     pitch = Pitch(system, parse_number(text, system.value))
     family = WheelFamily("", pitch, allowed_angle(parse_number(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
     if helix is not None:
         if shift:
-            raise Refused("shift_of_a_helix", "shift", shift)
+            raise Refusal("shift_of_a_helix", "shift", shift)
         _helical(teeth, family, read_helix(helix), hand, face, depth, as_json)
         return
     worked_out = sizes(teeth, family, shift, read_depth(depth, family) if depth else None)
@@ -275,7 +275,7 @@ def divide_command(
     single = {c.holes for side in read_plates(circles, "circles") for c in side}
     every = sorted(single | {c for side in sides for c in side})
     if not every:
-        raise Refused("empty", "circles", circles)
+        raise Refusal("empty", "circles", circles)
     ways: list[dict[str, Any]] = [{"way": "simple", **vars(s)} for s in simple(worm, divisions, every)]
     ways += [{"way": "compound", **vars(c)} for c in compound(worm, divisions, sides)]
     for geared in differential(worm, divisions, every, parse_stock(gears, "gears")) if gears else []:
@@ -426,7 +426,7 @@ def main() -> None:
     try:
         # A command that is told to end early ends with a code.
         ended = app(standalone_mode=False)
-    except Refused as refused:
+    except Refusal as refused:
         refusal = refusals.say(refused)
         give_up(f"--{refused.field}: {refusal.says} {refusal.would_do}")
     except ClickException as wrong:

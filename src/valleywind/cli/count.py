@@ -8,7 +8,7 @@ import typer
 
 from valleywind.app.photo_count import Lengths, WheelInPhoto, count_photo, lengths_mm
 from valleywind.cli.alike import in_mm
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.ending import give_up
 from valleywind.formats import photograph
 from valleywind.wording import refusals
@@ -33,7 +33,7 @@ def count_command(
         give_up(CANNOT_READ.format(path=file, why=error.strerror or error))
     try:
         seen = photograph.light(packed)
-    except Refused as refused:
+    except Refusal as refused:
         if not as_json:
             raise
         refusal = refusals.say(refused)

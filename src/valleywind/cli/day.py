@@ -9,7 +9,7 @@ from valleywind.cli.options import read_file, read_lead
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.day import DayAsk, DayOrder, plan_day
 from valleywind.core.lathe.thread import ThreadAsk
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import parse_stock, parse_train
 from valleywind.core.units import parse_number
 
@@ -31,14 +31,14 @@ def day_command(
     """The order in which a day's threads are cut, and the train of each, so that the fewest wheels are put on."""
     text = read_file(file, MOST_TEXT)
     if len(text) > MOST_TEXT:
-        raise Refused("too_long", "file", file, most=MOST_TEXT)
+        raise Refusal("too_long", "file", file, most=MOST_TEXT)
     lines = [line.strip() for line in text.splitlines() if line.strip() and not line.lstrip().startswith("#")]
     screw_lead, ratio = read_lead(screw, "screw"), parse_number(first_ratio, "first-ratio")
     if ratio <= 0:
-        raise Refused("not_positive", "first-ratio", first_ratio)
+        raise Refusal("not_positive", "first-ratio", first_ratio)
     allowed = parse_number(within, "within")
     if not 0 <= allowed < 1:
-        raise Refused("within_out_of_range", "within", within)
+        raise Refusal("within_out_of_range", "within", within)
     wanted = []
     for line in lines:
         ask = read(line).ask
@@ -47,10 +47,10 @@ def day_command(
     stands, ends = (parse_train(typed, field) if typed else None for typed, field in ((on, "on"), (end, "end")))
     try:
         planned = plan_day(wanted, parse_stock(stock), stands, ends)
-    except Refused as refused:
+    except Refusal as refused:
         if refused.code != "no_way":
             raise
-        raise Refused("no_train_near_enough", "asks", lines[int(str(refused.value)) - 1]) from None
+        raise Refusal("no_train_near_enough", "asks", lines[int(str(refused.value)) - 1]) from None
     if as_json:
         typer.echo(json.dumps(_whole(planned, lines)))
         return

@@ -21,7 +21,7 @@ from valleywind.core.helix.lead import (
     work_turn,
 )
 from valleywind.core.helix.machine import read_pairs, read_screw
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.units import parse_length, parse_number, parse_whole
@@ -49,15 +49,15 @@ def helix_command(
     """Worm pair and change wheels between table screw and head that give a lead."""
     table, head = read_screw(screw, "screw"), read_ratio(ratio)
     if best < 1:
-        raise Refused("none_wanted", "best", best)
+        raise Refusal("none_wanted", "best", best)
     angle = _angle(helix) if helix is not None else None
     if lead is not None:
         if teeth is not None or module is not None or dp is not None:
-            raise Refused("lead_or_wheel", "lead", lead)
+            raise Refusal("lead_or_wheel", "lead", lead)
         wanted, count = parse_length(lead, field="lead").mm, None
     else:
         if teeth is None or angle is None:
-            raise Refused("lead_or_wheel", "teeth" if teeth is None else "helix", "")
+            raise Refusal("lead_or_wheel", "teeth" if teeth is None else "helix", "")
         count = parse_whole(teeth, "teeth", FEWEST_CUT, MOST_CUT, "teeth")
         wanted = lead_of_wheel(_pitch(module, dp).module, count, angle)
     wide = parse_length(face, field="face").mm
@@ -98,13 +98,13 @@ def _candidate(one: LeadTrain, face: Fraction, helix: Fraction | None) -> dict[s
 def _angle(text: str) -> Fraction:
     angle = parse_number(text.strip().removesuffix("°"), "helix")
     if not 0 < angle < 90:
-        raise Refused("helix_not_cut", "helix", text)
+        raise Refusal("helix_not_cut", "helix", text)
     return angle
 
 
 def _pitch(module: str | None, dp: str | None) -> Pitch:
     if (module is None) == (dp is None):
-        raise Refused("one_pitch", "module")
+        raise Refusal("one_pitch", "module")
     if module is not None:
         return Pitch(PitchSystem.MODULE, parse_number(module, "module"))
     return Pitch(PitchSystem.DIAMETRAL, parse_number(dp or "", "dp"))

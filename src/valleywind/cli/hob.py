@@ -14,7 +14,7 @@ from valleywind.core.hobbing.machine import FeedTaken, read_constant
 from valleywind.core.hobbing.making_up import nearest_indexed
 from valleywind.core.hobbing.ratios import differential_ratio, index_ratio, making_up, ratio_without, run_off_without
 from valleywind.core.hobbing.setting import travel
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.exact import count_exact, exact_trains
@@ -53,7 +53,7 @@ def hob_command(
     s = parse_whole(starts, "starts", 1, MOST_STARTS, "starts?")
     k = read_constant(constant, "constant")
     if best < 1:
-        raise Refused("none_wanted", "best", best)
+        raise Refusal("none_wanted", "best", best)
     ratio = index_ratio(k, s, z)
     if helix is None and (unused := [name for name, text in (("module", module), ("dp", dp)) if text is not None]):
         typer.echo(f"--{unused[0]} is not used without --helix.", err=True)
@@ -86,7 +86,7 @@ def _ask(
     hob_diameter: str | None, hob_hand: Hand,
 ) -> HobAsk:  # fmt: skip
     if (module is None) == (dp is None):
-        raise Refused("one_pitch", "module")
+        raise Refusal("one_pitch", "module")
     system, text = (PitchSystem.MODULE, module) if module is not None else (PitchSystem.DIAMETRAL, dp)
     angle = read_helix(helix) if helix is not None else Fraction(0)
     return HobAsk(
@@ -139,7 +139,7 @@ def _primes(
         low = parse_whole(first, "as", FEWEST_CUT, MOST_CUT)
         high = parse_whole(last, "as", FEWEST_CUT, MOST_CUT) if colon else low
         if low > high:
-            raise Refused("range_backwards", "as", counts, first=low, last=high)
+            raise Refusal("range_backwards", "as", counts, first=low, last=high)
         whole = [Fraction(n) for n in range(low, high + 1) if n != teeth]
         near = [(n, count_exact(constant * starts / n, stock, 2)) for n in whole]
     primes = []

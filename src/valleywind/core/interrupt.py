@@ -8,11 +8,11 @@ from contextlib import contextmanager
 from contextvars import ContextVar
 
 
-class Stopped(Exception):
+class Interruption(Exception):
     """The work was given up because nobody waits for it."""
 
 
-class Exhausted(Exception):
+class OverBudget(Exception):
     """As much was worked out as one question may cost."""
 
 
@@ -27,7 +27,7 @@ class StillWanted:
             return
         self._left -= effort
         if self._left < 0:
-            raise Exhausted
+            raise OverBudget
 
     @property
     def stopped(self) -> bool:
@@ -38,7 +38,7 @@ class StillWanted:
 
     def check(self) -> None:
         if self._stopped:
-            raise Stopped
+            raise Interruption
 
 
 _wanted: ContextVar[StillWanted | None] = ContextVar("wanted", default=None)
@@ -62,13 +62,13 @@ def can_stop(effort: int | None = None) -> Iterator[StillWanted]:
 
 
 def checkpoint() -> None:
-    """Raises Stopped where nobody waits any more. Costs nothing to speak of: call it in every long loop."""
+    """Raises Interruption where nobody waits any more. Costs nothing to speak of: call it in every long loop."""
     if (wanted := _wanted.get()) is not None:
         wanted.check()
 
 
 def spend(effort: int) -> None:
-    """Count work, by places laid out. Raises Exhausted beyond what the question may cost, Stopped as `checkpoint`."""
+    """Count work, by places laid out. Raises OverBudget beyond what the question may cost, else as `checkpoint`."""
     if (wanted := _wanted.get()) is not None:
         wanted.check()
         wanted.spend(effort)

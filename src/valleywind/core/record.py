@@ -8,7 +8,7 @@ from typing import Any
 from valleywind.core.refusal import Refusals
 
 Reader = Callable[[str, str], Any]
-"""Reads a field's text, given the field's name for what it refuses. Raises Refused."""
+"""Reads a field's text, given the field's name for what it refuses. Raises Refusal."""
 
 
 def typed_field(read: Reader, usual: str = "") -> Any:
@@ -24,7 +24,7 @@ def or_none(read: Reader) -> Reader:
 def read_fields(record: Any) -> dict[str, Any]:
     """Every field of a record that was declared by `typed`, read. One that was emptied is read as usual.
 
-    Raises Refused at the first field that cannot be used, with those at all others.
+    Raises Refusal at the first field that cannot be used, with those at all others.
     """
     refusals, read = Refusals(), {}
     for one in fields(record):

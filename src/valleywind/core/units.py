@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 MM_PER_INCH = Fraction(254, 10)
 PI = Fraction("3.1415926535897932384626433832795028841972")
@@ -110,39 +110,39 @@ def plain(text: str) -> str:
 def parse_number(text: str, field: str = "number") -> Fraction:
     """An unsigned number as typed, exactly: `1 1/2`, `3/8`, `0.75`, `1,5`.
 
-    Raises Refused with code `empty`, `not_a_number`, `divided_by_zero` or `too_long`.
+    Raises Refusal with code `empty`, `not_a_number`, `divided_by_zero` or `too_long`.
     """
     typed = plain(text)
     if not typed:
-        raise Refused("empty", field, text)
+        raise Refusal("empty", field, text)
     if sum(c.isdecimal() for c in typed) > _MOST_DIGITS:
-        raise Refused("too_long", field, text, most=_MOST_DIGITS)
+        raise Refusal("too_long", field, text, most=_MOST_DIGITS)
     if not re.fullmatch(NUMBER, typed, re.ASCII):
-        raise Refused("not_a_number", field, text)
+        raise Refusal("not_a_number", field, text)
     whole, _, part = re.sub(r"(?<=\d)-(?=\d)", " ", typed).rpartition(" ")
     try:
         return Fraction(whole or "0") + Fraction(part.replace(",", "."))
     except ZeroDivisionError:
-        raise Refused("divided_by_zero", field, text) from None
+        raise Refusal("divided_by_zero", field, text) from None
 
 
 def parse_whole(text: str, field: str, least: int, most: int, words: str = "") -> int:
     """A whole number as typed, from `least` to `most`: `57`, `57.0`, or with one of these `words` behind it (a pattern,
     such as `turns?`): `20 turns`. Nothing is rounded or left out.
 
-    Raises Refused `empty`, `not_a_whole_number`, `whole_out_of_range`.
+    Raises Refusal `empty`, `not_a_whole_number`, `whole_out_of_range`.
     """
     typed = plain(text)
     if not typed:
-        raise Refused("empty", field, text)
+        raise Refusal("empty", field, text)
     match = re.fullmatch(rf"(-?{NUMBER})(?:\s*(?:{words}))?" if words else rf"(-?{NUMBER})", typed, re.ASCII | re.I)
     if not match or len(typed) > _MOST_DIGITS:
-        raise Refused("not_a_whole_number", field, text, least=least, most=most)
+        raise Refusal("not_a_whole_number", field, text, least=least, most=most)
     number = -parse_number(match[1][1:], field) if match[1].startswith("-") else parse_number(match[1], field)
     if number.denominator != 1:
-        raise Refused("not_a_whole_number", field, text, least=least, most=most)
+        raise Refusal("not_a_whole_number", field, text, least=least, most=most)
     if not least <= number <= most:
-        raise Refused("whole_out_of_range", field, text, least=least, most=most)
+        raise Refusal("whole_out_of_range", field, text, least=least, most=most)
     return int(number)
 
 
@@ -154,27 +154,27 @@ def parse_length(text: str, bare: Unit | None = Unit.MM, field: str = "length") 
     """
     length = parse_offset(text, bare, field)
     if length.mm <= 0:
-        raise Refused("not_positive", field, text)
+        raise Refusal("not_positive", field, text)
     return length
 
 
 def parse_offset(text: str, bare: Unit | None = Unit.MM, field: str = "offset") -> Length:
     """A length that may be zero, or below it with a minus before it: `0`, `-0.02`, `+0.3 mm`.
 
-    Raises Refused as `parse_length` does, but for `not_positive`.
+    Raises Refusal as `parse_length` does, but for `not_positive`.
     """
     typed = plain(text)
     below = typed.startswith("-")
     typed = re.sub(r"^[+-]\s*", "", typed)
     match = re.match(rf"({NUMBER})(?![.,/\d])\s*(.*)$", typed, re.ASCII)
     if not match:
-        raise Refused("not_a_number" if typed else "empty", field, text)
+        raise Refusal("not_a_number" if typed else "empty", field, text)
     number, word = parse_number(match[1], field), match[2].lower()
     if word and word not in UNIT_WORDS:
-        raise Refused("unknown_unit", field, text, unit=match[2])
+        raise Refusal("unknown_unit", field, text, unit=match[2])
     unit = UNIT_WORDS[word] if word else bare
     if unit is None:
-        raise Refused("needs_unit", field, text)
+        raise Refusal("needs_unit", field, text)
     return Length(number * MM_PER[unit] * (-1 if below else 1), unit)
 
 
@@ -204,23 +204,23 @@ def _as_fraction(value: Fraction) -> str:
 
 
 def parse_ratio(text: str, field: str) -> Fraction:
-    """A ratio as typed: `1:1`, `2 : 1`, `40:60`, `1/2`, `0.5`. Raises Refused, those of `parse_number`."""
+    """A ratio as typed: `1:1`, `2 : 1`, `40:60`, `1/2`, `0.5`. Raises Refusal, those of `parse_number`."""
     one, colon, other = text.partition(":")
     ratio = parse_number(one, field)
     if not colon:
         return ratio
     below = parse_number(other, field)
     if not below:
-        raise Refused("divided_by_zero", field, text)
+        raise Refusal("divided_by_zero", field, text)
     return ratio / below
 
 
 def mm_or_none(text: str, field: str) -> Fraction | None:
-    """A length as typed, mm; None where nothing is. Raises Refused, those of `parse_length`."""
+    """A length as typed, mm; None where nothing is. Raises Refusal, those of `parse_length`."""
     return parse_length(text, field=field).mm if text.strip() else None
 
 
 def degrees_or_none(text: str, field: str) -> Fraction | None:
-    """Degrees as typed, `15`, `15°`, `15 deg`; None where nothing is. Raises Refused, those of `parse_number`."""
+    """Degrees as typed, `15`, `15°`, `15 deg`; None where nothing is. Raises Refusal, those of `parse_number`."""
     typed = text.strip().removesuffix("°").removesuffix("deg").strip()
     return parse_number(typed, field) if typed else None

@@ -9,7 +9,7 @@ from fpdf.enums import XPos, YPos
 
 from valleywind.core.making.job import Job, Step
 from valleywind.core.making.side_view import SideView
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats import paper
 from valleywind.formats.paper import MARGIN, WIDTH, Place, text
 from valleywind.formats.pictures import wheel_picture
@@ -34,7 +34,7 @@ def job_sheet_pdf(
 
     def drawing(pdf: FPDF) -> None:
         if job.helix is None:
-            with suppress(Refused):
+            with suppress(Refusal):
                 add_sheets(pdf, wheel_picture(job.sizes, title))
 
     return paper.fitted(

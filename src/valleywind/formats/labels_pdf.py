@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fpdf import FPDF
 
 from valleywind.core.interrupt import checkpoint
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats.fonts import FONTS
 
 _PAGE, _EDGE = (210.0, 297.0), 10.0
@@ -30,15 +30,15 @@ class Label:
 def labels_pdf(labels: Sequence[Label], width: float, height: float) -> bytes:
     """The labels, each so wide and so high, mm.
 
-    Raises Refused `label_size` (width, height), `too_many_labels`, `no_labels` (wheels).
+    Raises Refusal `label_size` (width, height), `too_many_labels`, `no_labels` (wheels).
     """
     for field, size, (least, most) in (("width", width, WIDTHS), ("height", height, HEIGHTS)):
         if not least <= size <= most:
-            raise Refused("label_size", field, size, least=int(least), most=int(most))
+            raise Refusal("label_size", field, size, least=int(least), most=int(most))
     if not labels:
-        raise Refused("no_labels", "wheels", 0)
+        raise Refusal("no_labels", "wheels", 0)
     if len(labels) > MOST:
-        raise Refused("too_many_labels", "wheels", len(labels), most=MOST)
+        raise Refusal("too_many_labels", "wheels", len(labels), most=MOST)
     pdf = FPDF(format="A4", unit="mm")
     pdf.set_auto_page_break(False)
     pdf.set_margin(0)

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageOps
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 LARGEST_FILE = 15_000_000
 """Bytes of a file that is taken."""
@@ -30,7 +30,7 @@ _MOST_PIXELS, _MOST_PIXELS_OF_A_PLAIN_JPEG, _MOST_PIXELS_OF_A_WEBP = 13_000_000,
 def small(file: bytes) -> bytes:
     """A picture, turned upright and made small, as JPEG; nothing that its camera wrote beside it.
 
-    Raises Refused (photo): `photo_too_large` where the file is, `photo_too_many_pixels`, `photo_too_narrow`,
+    Raises Refusal (photo): `photo_too_large` where the file is, `photo_too_many_pixels`, `photo_too_narrow`,
     `not_a_picture`.
     """
     upright, _ = _upright(file, _LONGEST_SIDE)
@@ -69,7 +69,7 @@ class Circle:
 
 def light(file: bytes, about: Circle | None = None) -> Light:
     """A picture to be looked at, or of it what is about a wheel: its longest side no longer than 1000 pixels. Raises
-    Refused as `small` does."""
+    Refusal as `small` does."""
     upright, size = _upright(file, _LOOKED_AT if about is None else _CUT_FROM)
     turned = (size[1], size[0]) if (size[0] > size[1]) != (upright.width > upright.height) else size
     scale, corner = turned[0] / upright.width, (0.0, 0.0)
@@ -90,7 +90,7 @@ def light(file: bytes, about: Circle | None = None) -> Light:
 def _upright(file: bytes, longest: int) -> tuple[Image.Image, tuple[int, int]]:
     """A picture turned upright, no side longer than that; and the size of the file."""
     if len(file) > LARGEST_FILE:
-        raise Refused("photo_too_large", "photo", None, most=LARGEST_FILE // 1_000_000)
+        raise Refusal("photo_too_large", "photo", None, most=LARGEST_FILE // 1_000_000)
     try:
         with Image.open(BytesIO(file), formats=_KINDS) as opened:
             _check(opened)
@@ -98,11 +98,11 @@ def _upright(file: bytes, longest: int) -> tuple[Image.Image, tuple[int, int]]:
             opened.draft("RGB", (longest, longest))
             opened.thumbnail((longest, longest))
             return ImageOps.exif_transpose(opened).convert("RGB"), size
-    except Refused:
+    except Refusal:
         raise
     except Exception:
         # Whatever stops the decoder: the file is not what it says that it is.
-        raise Refused("not_a_picture", "photo", None) from None
+        raise Refusal("not_a_picture", "photo", None) from None
 
 
 def is_kept_so(file: bytes) -> bool:
@@ -122,9 +122,9 @@ def _check(opened: Image.Image) -> None:
     """Refuse by its head what would take too long or too much room to decode."""
     short, long = sorted(opened.size)
     if short * _MOST_RATIO < long:
-        raise Refused("photo_too_narrow", "photo", None, most=_MOST_RATIO)
+        raise Refusal("photo_too_narrow", "photo", None, most=_MOST_RATIO)
     plain = opened.format in ("JPEG", "MPO") and not opened.info.get("progressive")
     most = _MOST_PIXELS_OF_A_WEBP if opened.format == "WEBP" else _MOST_PIXELS
     most = _MOST_PIXELS_OF_A_PLAIN_JPEG if plain else most
     if long > _MOST_SIDE or short * long > most:
-        raise Refused("photo_too_many_pixels", "photo", None, side=_MOST_SIDE, most=most // 1_000_000)
+        raise Refusal("photo_too_many_pixels", "photo", None, side=_MOST_SIDE, most=most // 1_000_000)

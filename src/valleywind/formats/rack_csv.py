@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from valleywind.core.names import check_name
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.teeth.sizes import read_shift
@@ -59,7 +59,7 @@ class CsvLine:
     number: int
     cells: Mapping[str, str]
     wheel: CsvWheel | None
-    refused: Refused | None
+    refused: Refusal | None
 
 
 def write(wheels: Sequence[CsvWheel]) -> str:
@@ -79,23 +79,23 @@ def read(data: bytes, families: Sequence[str], machines: Sequence[str]) -> RackF
     """Every line of a file, each with its own error. Only `teeth` must be there; `count` is 1 where it is empty. Usual
     heads in English and German are understood, and `40x2` in a cell of teeth times the count.
 
-    Raises Refused for the file as a whole: `not_utf8`, `too_many_rows`, `no_teeth_column`, `empty`.
+    Raises Refusal for the file as a whole: `not_utf8`, `too_many_rows`, `no_teeth_column`, `empty`.
     """
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise Refused("not_utf8", "file", None) from None
+        raise Refusal("not_utf8", "file", None) from None
     lines = _rows(text)
     if not lines or not any(any(cell.strip() for cell in line) for _, line in lines):
-        raise Refused("empty", "file", "")
+        raise Refusal("empty", "file", "")
     heads = [cell.strip() for cell in lines[0][1]]
     head = [_column(cell) for cell in heads]
     if alike := next((name for name in head if name and head.count(name) > 1), None):
-        raise Refused("heads_alike", "file", alike)
+        raise Refusal("heads_alike", "file", alike)
     if "teeth" not in head:
-        raise Refused("no_teeth_column", "file", ", ".join(head)[:80], columns=", ".join(COLUMNS))
+        raise Refusal("no_teeth_column", "file", ", ".join(head)[:80], columns=", ".join(COLUMNS))
     if len(lines) - 1 > MOST_ROWS:
-        raise Refused("too_many_rows", "file", len(lines) - 1, most=MOST_ROWS)
+        raise Refusal("too_many_rows", "file", len(lines) - 1, most=MOST_ROWS)
     checked = []
     for number, line in lines[1:]:
         cells = {name: _text(cell) for name, cell in zip(head, line, strict=False) if name in COLUMNS}
@@ -119,11 +119,11 @@ def _rows(text: str) -> list[tuple[int, list[str]]]:
     try:
         for row in reader:
             if reader.line_num > begins + _MOST_LINES_OF_A_ROW:
-                raise Refused("unclosed_quote", "file", begins)
+                raise Refusal("unclosed_quote", "file", begins)
             rows.append((begins, row))
             begins = reader.line_num + 1
     except csv.Error:
-        raise Refused("unclosed_quote", "file", begins) from None
+        raise Refusal("unclosed_quote", "file", begins) from None
     return rows
 
 
@@ -138,7 +138,7 @@ def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machin
         teeth, times = _teeth(cells.get("teeth", ""))
         count = times * _whole(cells.get("count", "") or "1", "count", 0, MOST_OF_ONE_COUNT)
         if count > MOST_OF_ONE_COUNT:
-            raise Refused("not_whole", "count", str(count), least=0, most=MOST_OF_ONE_COUNT)
+            raise Refusal("not_whole", "count", str(count), least=0, most=MOST_OF_ONE_COUNT)
         wheel = CsvWheel(
             teeth,
             count,
@@ -150,7 +150,7 @@ def _line(number: int, cells: Mapping[str, str], families: Sequence[str], machin
             _short(cells.get("note", ""), "note"),
             read_shift(_short(cells.get("shift", ""), "shift")),
         )
-    except Refused as refused:
+    except Refusal as refused:
         return CsvLine(number, cells, None, refused)
     return CsvLine(number, cells, wheel, None)
 
@@ -164,29 +164,29 @@ def _teeth(text: str) -> tuple[int, int]:
 
 def _whole(text: str, name: str, least: int, most: int) -> int:
     if not (text.isascii() and text.isdigit()):
-        raise Refused("not_whole", name, text, least=least, most=most)
+        raise Refusal("not_whole", name, text, least=least, most=most)
     value = int(text[:9])
     if not least <= value <= most:
-        raise Refused("not_whole", name, text, least=least, most=most)
+        raise Refusal("not_whole", name, text, least=least, most=most)
     return value
 
 
 def _one_of(text: str, names: Sequence[str], name: str) -> str:
     if text and text not in names:
-        raise Refused("unknown_name", name, text, known=list(names))
+        raise Refusal("unknown_name", name, text, known=list(names))
     return text
 
 
 def _condition(text: str) -> Condition:
     text = _CONDITIONS.get(text.lower(), text.lower())
     if text and text not in set(Condition):
-        raise Refused("unknown_condition", "condition", text)
+        raise Refusal("unknown_condition", "condition", text)
     return Condition(text or Condition.GOOD)
 
 
 def _short(text: str, name: str) -> str:
     if len(text) > _LONGEST:
-        raise Refused("too_long", name, text[:20], most=_LONGEST)
+        raise Refusal("too_long", name, text[:20], most=_LONGEST)
     return text
 
 

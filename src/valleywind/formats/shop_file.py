@@ -17,7 +17,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationEr
 
 from valleywind.core.lathe.thread import Stated
 from valleywind.core.making.session import EventKind
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, PitchSystem
 from valleywind.core.trains.direction import Hand, Sense
@@ -345,21 +345,21 @@ def read(packed: bytes, most: int = MOST_BYTES) -> tuple[FileShop, dict[str, byt
     """A file that came from anywhere: the shop in it, and its pictures by name. most: bytes that
     are unpacked of it.
 
-    Raises Refused (file): `not_a_shop_file`, `shop_file_newer`, `shop_file_too_large`, `shop_file_damaged`.
+    Raises Refusal (file): `not_a_shop_file`, `shop_file_newer`, `shop_file_too_large`, `shop_file_damaged`.
     """
     try:
         with zipfile.ZipFile(io.BytesIO(packed)) as file:
             members = _members(file, most)
             if _JSON not in members:
-                raise Refused("not_a_shop_file", "file", None)
+                raise Refusal("not_a_shop_file", "file", None)
             spelled = _content(file, members[_JSON])
             pictures = {match[1]: info for name, info in members.items() if (match := _PHOTO.fullmatch(name))}
             photos = {name: _picture(name, _content(file, info)) for name, info in pictures.items()}
-    except Refused:
+    except Refusal:
         raise
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError) as error:
         # zlib.error too comes as one of these, or as itself.
-        raise Refused("not_a_shop_file", "file", None) from error
+        raise Refusal("not_a_shop_file", "file", None) from error
     return _shop(spelled), photos
 
 
@@ -367,11 +367,11 @@ def _members(file: zipfile.ZipFile, most: int) -> dict[str, zipfile.ZipInfo]:
     """What is in it, each once, and nothing that has no business there: no other folder, no way up, no bomb."""
     infos = file.infolist()
     if len(infos) > _MOST_MEMBERS or sum(info.file_size for info in infos) > most:
-        raise Refused("shop_file_too_large", "file", None, most=most // 1_000_000)
+        raise Refusal("shop_file_too_large", "file", None, most=most // 1_000_000)
     members = {info.filename: info for info in infos}
     known = all(name == _JSON or _TABLES.fullmatch(name) or _PHOTO.fullmatch(name) for name in members)
     if not known or len(members) != len(infos):
-        raise Refused("not_a_shop_file", "file", None)
+        raise Refusal("not_a_shop_file", "file", None)
     return members
 
 
@@ -382,16 +382,16 @@ def _content(file: zipfile.ZipFile, info: zipfile.ZipInfo) -> bytes:
             content = member.read(info.file_size + 1)
         except Exception as error:
             # Whatever stops the unpacker.
-            raise Refused("shop_file_damaged", "file", info.filename) from error
+            raise Refusal("shop_file_damaged", "file", info.filename) from error
     if len(content) != info.file_size:
-        raise Refused("shop_file_damaged", "file", info.filename)
+        raise Refusal("shop_file_damaged", "file", info.filename)
     return content
 
 
 def _picture(name: str, content: bytes) -> bytes:
     """A photograph, if it is one as they are kept here, under the name that its content gives."""
     if kept_photos.name_of(content) != name or not photograph.is_kept_so(content):
-        raise Refused("shop_file_damaged", "file", f"photos/{name}.jpg")
+        raise Refusal("shop_file_damaged", "file", f"photos/{name}.jpg")
     return content
 
 
@@ -399,14 +399,14 @@ def _shop(spelled: bytes) -> FileShop:
     try:
         read_in = json.loads(spelled)
     except (ValueError, RecursionError) as error:
-        raise Refused("shop_file_damaged", "file", _JSON) from error
+        raise Refusal("shop_file_damaged", "file", _JSON) from error
     if not isinstance(read_in, dict) or read_in.get("format") != FORMAT:
-        raise Refused("not_a_shop_file", "file", None)
+        raise Refusal("not_a_shop_file", "file", None)
     version = read_in.get("version")
     if isinstance(version, int) and version > VERSION:
-        raise Refused("shop_file_newer", "file", version)
+        raise Refusal("shop_file_newer", "file", version)
     try:
         return FileShop.model_validate(read_in)
     except (ValidationError, RecursionError) as error:
         place = ".".join(map(str, error.errors()[0]["loc"])) if isinstance(error, ValidationError) else _JSON
-        raise Refused("shop_file_damaged", "file", place[:80]) from error
+        raise Refusal("shop_file_damaged", "file", place[:80]) from error

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from fpdf import FPDF
 
 from valleywind.core.interrupt import checkpoint
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats.fonts import FONTS
 from valleywind.formats.vector import CAPITALS, FINE, PLAIN, Item, Label, Path, Picture, Point, Ring
 
@@ -32,7 +32,7 @@ def to_pdf(picture: Picture, paper: Point = A4, table: Iterable[tuple[str, str]]
 
 
 def add_sheets(pdf: FPDF, picture: Picture, paper: Point = A4) -> None:
-    """The same pages at the end of a document that has our fonts. Raises Refused `too_large_for_paper`."""
+    """The same pages at the end of a document that has our fonts. Raises Refusal `too_large_for_paper`."""
     left, bottom, right, top = picture.bounds
     # A line to be measured stands beneath, with the title.
     foot = 16.0
@@ -40,7 +40,7 @@ def add_sheets(pdf: FPDF, picture: Picture, paper: Point = A4) -> None:
     across = _tiles(right - left, width)
     down = _tiles(top - bottom, height)
     if across * down > MOST_SHEETS:
-        raise Refused("too_large_for_paper", "ask", across * down, most=MOST_SHEETS)
+        raise Refusal("too_large_for_paper", "ask", across * down, most=MOST_SHEETS)
     for row in range(down):
         for column in range(across):
             pdf.add_page()

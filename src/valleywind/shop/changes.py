@@ -19,7 +19,7 @@ from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.trains.model import parse_train
 from valleywind.shop import log, written
@@ -136,12 +136,12 @@ class Undone:
 
 
 def undo(session: Session, number: int) -> Undone:
-    """Take back one change, as far as it still stands. Raises Refused `no_such_change`, `undone_already`."""
+    """Take back one change, as far as it still stands. Raises Refusal `no_such_change`, `undone_already`."""
     change = session.get(ChangeRow, number)
     if change is None:
-        raise Refused("no_such_change", "change", number)
+        raise Refusal("no_such_change", "change", number)
     if change.undone_by is not None:
-        raise Refused("undone_already", "change", number)
+        raise Refusal("undone_already", "change", number)
     session.info[_UNDOES] = number
     name(session, "undone", what=change.code, of=change.about)
     if not change.rows:

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.making.places import Places
 from valleywind.core.making.session import Cut, Event, EventKind, State, Work, after, cut_of
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import log
 from valleywind.shop.cutting_plan import Plan, plan_of
 from valleywind.shop.models import CuttingEventRow, CuttingRow, JobRow, MachineRow
@@ -58,7 +58,7 @@ class SessionNow:
     state: State = field(default_factory=State)
 
     def followed_by(self, *added: SessionEntry) -> "SessionNow":
-        """With these too. Raises Refused as `after` does."""
+        """With these too. Raises Refusal as `after` does."""
         state, cuts = self.state, []
         for one in added:
             event = one.event
@@ -127,18 +127,18 @@ def cutting_of(session: Session, number: int) -> CuttingRow | None:
 
 
 def cutting(session: Session, number: int) -> CuttingRow:
-    """Raises Refused `no_session`."""
+    """Raises Refusal `no_session`."""
     cutting = cutting_of(session, number)
     if cutting is None:
-        raise Refused("no_session", "job", number)
+        raise Refusal("no_session", "job", number)
     return cutting
 
 
 def begin(session: Session, row: JobRow, head: str, plan: Plan, at: str = "") -> CuttingRow:
-    """Begin the session of a job; `at`: when, now where it is empty. Raises Refused `session_there`, `head_in_use`
+    """Begin the session of a job; `at`: when, now where it is empty. Raises Refusal `session_there`, `head_in_use`
     (head)."""
     if cutting_of(session, row.id) is not None:
-        raise Refused("session_there", "job", row.id)
+        raise Refusal("session_there", "job", row.id)
     head_is_free(session, head)
     cutting = CuttingRow(job_id=row.id, begun=at or now(), head=head, plan=plan.spelled())
     session.add(cutting)
@@ -148,31 +148,31 @@ def begin(session: Session, row: JobRow, head: str, plan: Plan, at: str = "") ->
 
 
 def head_is_free(session: Session, head: str, but: int | None = None) -> None:
-    """Raises Refused `head_in_use` (way) where another session than `but` goes on at this head."""
+    """Raises Refusal `head_in_use` (way) where another session than `but` goes on at this head."""
     if not head:
         return
     for other in session.scalars(select(CuttingRow).where(CuttingRow.head == head, CuttingRow.id != but)):
         stands = standing(session, other)
         if not stands.finished and stands.state.paused is None:
             named = session.scalars(select(MachineRow).where(MachineRow.slug == head)).one_or_none()
-            raise Refused("head_in_use", "way", named.name if named else head, job=other.job_id)
+            raise Refusal("head_in_use", "way", named.name if named else head, job=other.job_id)
 
 
 def record(session: Session, row: CuttingRow, event: Event, key: str, seen: int | None, by: str = "") -> SessionNow:
     """Add one thing that happened, and say where the session then stands. Told again with the same key it is there
     already. seen: how many things its teller knew of.
 
-    Raises Refused `key_used` (key) where something else was told with it, `session_moved` (seen), `head_in_use` where a
+    Raises Refusal `key_used` (key) where something else was told with it, `session_moved` (seen), `head_in_use` where a
     pause ends while another session is cut on the head, and what `after` does.
     """
     stands = standing(session, row)
     known = next((e for e in stands.known if e.key == key), None)
     if known is not None:
         if known.kind != event.kind or any(known.about.get(what) != event.about.get(what) for what in _TYPED):
-            raise Refused("key_used", "key", key)
+            raise Refusal("key_used", "key", key)
         return stands
     if seen is not None and seen != len(stands.known):
-        raise Refused("session_moved", "seen", seen)
+        raise Refusal("session_moved", "seen", seen)
     if event.kind is EventKind.RESUME:
         head_is_free(session, row.head, row.id)
     added = SessionEntry(len(stands.known), key, now(), event.kind.value, dict(event.about), by)

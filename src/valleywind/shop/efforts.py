@@ -25,7 +25,7 @@ def effort(row: MachineRow) -> Effort:
 
 
 def save(session: Session, row: MachineRow, typed: TypedEffort) -> None:
-    """Keep it. Raises Refused at the field, as `read_effort` does."""
+    """Keep it. Raises Refusal at the field, as `read_effort` does."""
     read_effort(typed)
     changes.name(session, "effort_saved", name=row.name)
     facts = {name: text.strip() for name, text in asdict(typed).items()}

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from valleywind.core.dividing.heads import Head, TypedHead, read_head
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.shop.machines import family as family_of
 from valleywind.shop.machines import quadrant_facts
@@ -11,7 +11,7 @@ from valleywind.shop.models import MachineRow
 from valleywind.shop.record_parts import Kind, RecordPart, part_of
 
 HEAD = RecordPart(
-    "head", TypedHead, lambda typed, _: read_head(typed), lambda row: Refused("divides_not", "machine", row.name)
+    "head", TypedHead, lambda typed, _: read_head(typed), lambda row: Refusal("divides_not", "machine", row.name)
 )
 DIVIDING_HEAD = Kind("head", (HEAD,))
 ROTARY_TABLE = Kind("rotary table", (HEAD,))
@@ -20,7 +20,7 @@ COLLET_BLOCK = Kind("collet block", (HEAD,))
 
 
 def head(row: MachineRow) -> Head:
-    """What the machine divides with, as the core knows it. Raises Refused `divides_not`."""
+    """What the machine divides with, as the core knows it. Raises Refusal `divides_not`."""
     return replace(part_of(row, HEAD), flats=row.kind == COLLET_BLOCK.name)
 
 

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant, TypedHobber, read_hobber
 from valleywind.core.hobbing.set_up import OnNow, spell_trains
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Train, lacking, parse_train
 from valleywind.shop import changes
 from valleywind.shop.machines import stock
@@ -18,14 +18,14 @@ HOBBER = RecordPart(
     "hobber",
     TypedHobber,
     read_hobber,
-    lambda row: Refused("wrong_kind", "machine", row.slug, kind="hobber"),
+    lambda row: Refusal("wrong_kind", "machine", row.slug, kind="hobber"),
     tuple(Box),
 )
 KIND = Kind("hobber", (HOBBER,))
 
 
 def hobber(row: MachineRow) -> Hobber:
-    """The hobber as the core knows it. Raises Refused `wrong_kind`."""
+    """The hobber as the core knows it. Raises Refusal `wrong_kind`."""
     return part_of(row, HOBBER)
 
 
@@ -50,7 +50,7 @@ def mount(
     """Record what is in the boxes now; a box that is not named is bare, and nothing at all clears the machine.
     pair: the index constant that the reversing pair gives; ask: what they were put on for.
 
-    Raises Refused `wheels_not_held` where the rack does not have them all at once.
+    Raises Refusal `wheels_not_held` where the rack does not have them all at once.
     """
     if not trains:
         changes.name(session, "boxes_cleared", name=row.name)
@@ -61,7 +61,7 @@ def mount(
     short = lacking((t for train in trains.values() for t in train.teeth), stock(row))
     if short:
         notation = ", ".join(train.notation for train in trains.values())
-        raise Refused("wheels_not_held", "train", notation, lacking=short)
+        raise Refusal("wheels_not_held", "train", notation, lacking=short)
     kept = {one.box: one for one in row.box_mounted}
     for box in Box:
         train, one = trains.get(box), kept.get(box.value)

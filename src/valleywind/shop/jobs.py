@@ -10,7 +10,7 @@ from sqlalchemy import select, true
 from sqlalchemy.orm import Session
 
 from valleywind.core.making.job import ScrewTeeth
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition, Entry
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.direction import Hand
@@ -39,10 +39,10 @@ def jobs(session: Session) -> list[JobRow]:
 
 
 def job(session: Session, number: int) -> JobRow:
-    """Raises Refused `no_such_job`."""
+    """Raises Refusal `no_such_job`."""
     row = session.get(JobRow, number)
     if row is None:
-        raise Refused("no_such_job", "job", number)
+        raise Refusal("no_such_job", "job", number)
     return row
 
 
@@ -100,7 +100,7 @@ def add(
     again: bool = True,
 ) -> JobRow:
     """A new job; `at`: when it was begun, now where it is empty; `lead`: for helical teeth; `screw`: for teeth that run
-    in a lead screw. Raises Refused `job_there` (again) where the same wheel is being made and `again` is false."""
+    in a lead screw. Raises Refusal `job_there` (again) where the same wheel is being made and `again` is false."""
     wheel: dict[str, Any] = dict(family_fields(family))
     if lead is not None:
         wheel["lead"] = asdict(lead) | {"angle": str(lead.angle), "hand": lead.hand.value}
@@ -120,7 +120,7 @@ def _check_not_there(session: Session, teeth: int, machine: str, wheel: Mapping[
     open_jobs = select(JobRow).where(JobRow.teeth == teeth, JobRow.machine == machine, JobRow.done == "")
     there = next((row for row in session.scalars(open_jobs.order_by(JobRow.id)) if row.wheel == wheel), None)
     if there is not None:
-        raise Refused("job_there", "again", teeth, job=there.id)
+        raise Refusal("job_there", "again", teeth, job=there.id)
 
 
 def change(session: Session, row: JobRow, typed: Mapping[str, Any]) -> None:
@@ -210,9 +210,9 @@ def into_rack(session: Session, row: JobRow, machine: MachineRow | None, count: 
 
 
 def delete(session: Session, row: JobRow) -> None:
-    """Delete a job; its log stays, for the way back. Raises Refused `session_there` where something was cut."""
+    """Delete a job; its log stays, for the way back. Raises Refusal `session_there` where something was cut."""
     if cutting_of(session, row.id) is not None:
-        raise Refused("session_there", "job", row.id)
+        raise Refusal("session_there", "job", row.id)
     changes.name(session, "job_deleted", teeth=row.teeth)
     session.delete(row)
     session.flush()

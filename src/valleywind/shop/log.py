@@ -12,7 +12,7 @@ from sqlalchemy import Select, delete, func, insert, or_, select, text
 from sqlalchemy.orm import Session, aliased
 
 from valleywind.core.making.last_gap import GapExplanation
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import parse_train
 from valleywind.core.trains.slips import Slip
 from valleywind.shop.models import JobRow, LogAsideRow, LogKind, LogRow, MachineRow, Outcome
@@ -390,7 +390,7 @@ def teeth_of(train: str) -> list[int]:
     for part in train.split("+"):
         try:
             teeth.extend(parse_train(part.partition("@")[0]).teeth)
-        except Refused:
+        except Refusal:
             continue
     return teeth
 
@@ -398,15 +398,15 @@ def teeth_of(train: str) -> list[int]:
 def correct(session: Session, number: int, row: LogRow) -> LogRow:
     """Strike an entry through, with a reason.
 
-    Raises Refused `no_such_entry`, `corrected_already`, `written_by_itself`.
+    Raises Refusal `no_such_entry`, `corrected_already`, `written_by_itself`.
     """
     struck = session.get(LogRow, number)
     if struck is None or struck.kind == LogKind.CORRECTION.value:
-        raise Refused("no_such_entry", "entry", number)
+        raise Refusal("no_such_entry", "entry", number)
     if struck.kind in BY_ITSELF:
-        raise Refused("written_by_itself", "entry", number)
+        raise Refusal("written_by_itself", "entry", number)
     if session.scalar(select(LogRow.id).where(LogRow.corrects == number)) is not None:
-        raise Refused("corrected_already", "entry", number)
+        raise Refusal("corrected_already", "entry", number)
     row.kind, row.corrects = LogKind.CORRECTION, number
     row.machine, row.machine_id = struck.machine, struck.machine_id
     row.ask, row.train = struck.ask, struck.train

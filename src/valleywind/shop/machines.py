@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 from valleywind.core.lathe.machine import Dial, Lathe, LeverPosition, SetUp
 from valleywind.core.lathe.record import LatheRecord
 from valleywind.core.lathe.thread import CarriageMove, Stated
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.arrange import Pair
@@ -51,14 +51,14 @@ def every(session: Session) -> list[MachineRow]:
 
 
 def machine(session: Session, slug: str) -> MachineRow:
-    """One machine by its slug, with what nearly every question needs of it. Raises Refused `no_such_machine` with the
+    """One machine by its slug, with what nearly every question needs of it. Raises Refusal `no_such_machine` with the
     slugs there are."""
     parts = (MachineRow.family, MachineRow.lathe, MachineRow.mounted)
     quadrant = joinedload(MachineRow.quadrant).joinedload(QuadrantRow.slots)
     with_them = select(MachineRow).where(MachineRow.slug == slug).options(quadrant, *map(joinedload, parts))
     row = session.scalars(with_them).unique().one_or_none()
     if row is None:
-        raise Refused("no_such_machine", "machine", slug, known=[m.slug for m in machines(session)])
+        raise Refusal("no_such_machine", "machine", slug, known=[m.slug for m in machines(session)])
     return row
 
 
@@ -105,9 +105,9 @@ def quadrant_facts(row: QuadrantRow | None) -> QuadrantFacts:
 
 
 def lathe(row: MachineRow) -> Lathe:
-    """The lathe as the core knows it. Raises Refused `wrong_kind`."""
+    """The lathe as the core knows it. Raises Refusal `wrong_kind`."""
     if row.lathe is None:
-        raise Refused("wrong_kind", "machine", row.slug, kind="lathe")
+        raise Refusal("wrong_kind", "machine", row.slug, kind="lathe")
     record = row.lathe
     wheels = family(row.family) if row.family else None
     feeds = {CarriageMove.ALONG: record.feed_along_mm, CarriageMove.ACROSS: record.feed_across_mm}
@@ -157,7 +157,7 @@ class Particulars:
 
 
 def record(row: MachineRow) -> LatheRecord:
-    """A lathe's record, as it would be read. Raises Refused `wrong_kind`."""
+    """A lathe's record, as it would be read. Raises Refusal `wrong_kind`."""
     known = lathe(row)
     assert row.lathe is not None
     return LatheRecord(
@@ -180,7 +180,7 @@ def particulars(row: MachineRow) -> Particulars:
 def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, more: Particulars) -> MachineRow:
     """Enter a new lathe, or make a known one what the record says.
 
-    Raises Refused `name_taken`; `mounted_not_held` where its wheels are of another family than what is mounted.
+    Raises Refusal `name_taken`; `mounted_not_held` where its wheels are of another family than what is mounted.
     """
     slug = free_slug(session, record.name, row)
     changes.name(session, "machine_edited" if row else "machine_added", name=record.name)
@@ -189,7 +189,7 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
         session.add(row)
     levers = mounted(row) if row.lathe is not None and row.mounted is not None else None
     if row.mounted is not None and row.family not in (None, more.family):
-        raise Refused(
+        raise Refusal(
             "mounted_not_held", "family", row.name, lacking=dict(Counter(parse_train(row.mounted.train).teeth))
         )
     if row.family is None and more.family is not None:
@@ -217,7 +217,7 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
 
 
 def _keep_levers(row: MachineRow, before: SetUp) -> None:
-    """Where the levers stand under their new names. Raises Refused `levers_gone` where there is no such place now."""
+    """Where the levers stand under their new names. Raises Refusal `levers_gone` where there is no such place now."""
     now = lathe(row)
     name = now.setting_name(before.setting)
     alike = [s for s in now.every_setting() if now.setting_name(s) == name]
@@ -225,7 +225,7 @@ def _keep_levers(row: MachineRow, before: SetUp) -> None:
     alike = alike or [s for s in now.every_setting() if s.ratio == before.setting.ratio]
     if len(alike) != 1:
         field = "box" if before.setting.box else "first"
-        raise Refused("levers_gone", field, name or before.setting.first.name, machine=row.name)
+        raise Refusal("levers_gone", field, name or before.setting.first.name, machine=row.name)
     assert row.mounted is not None
     row.mounted.setting = now.setting_name(alike[0])
 
@@ -290,17 +290,17 @@ RESERVED = frozenset({
 def free_slug(session: Session, name: str, row: MachineRow | None) -> str:
     """The short name of a machine of this name; a known one keeps its own while its name stays.
 
-    Raises Refused `name_taken`, `not_a_name`.
+    Raises Refusal `name_taken`, `not_a_name`.
     """
     if row is not None and row.name == name:
         return row.slug
     slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
     if not slug:
-        raise Refused("not_a_name", "name", name)
+        raise Refusal("not_a_name", "name", name)
     if slug in RESERVED:
         slug += "-2"
     if session.scalar(select(MachineRow).where(MachineRow.slug == slug)) not in (None, row):
-        raise Refused("name_taken", "name", name)
+        raise Refusal("name_taken", "name", name)
     return slug
 
 
@@ -309,7 +309,7 @@ def stock(row: MachineRow) -> Stock:
 
     Of its own family and whole enough to run: its own ones, and those that belong to no machine as far as no other
     machine has them on. A lathe whose wheels have no known pitch has those that were counted for it.
-    Raises Refused `too_many_sizes`.
+    Raises Refusal `too_many_sizes`.
     """
     if row.family is None:
         return dict(sorted(_own(row).items()))
@@ -319,7 +319,7 @@ def stock(row: MachineRow) -> Stock:
         if Condition(wheel.condition).usable and wheel.machine in (row, None):
             (held if wheel.machine is row else loose)[wheel.teeth] += wheel.count
     if len(held | loose) > MOST_SIZES:
-        raise Refused("too_many_sizes", "stock", len(held | loose), most=MOST_SIZES)
+        raise Refusal("too_many_sizes", "stock", len(held | loose), most=MOST_SIZES)
     for other in row.family.machines:
         if other is not row:
             loose -= on_machine(other) - Counter(_own(other))
@@ -340,9 +340,9 @@ def elsewhere(row: MachineRow) -> dict[int, str]:
 
 
 def some(row: MachineRow, held: Stock) -> Stock:
-    """The wheels to plan with. Raises Refused `no_wheels`, under the machine's name, where there are none."""
+    """The wheels to plan with. Raises Refusal `no_wheels`, under the machine's name, where there are none."""
     if not any(held.values()):
-        raise Refused("no_wheels", "stock", row.name)
+        raise Refusal("no_wheels", "stock", row.name)
     return held
 
 
@@ -382,7 +382,7 @@ def mounted(row: MachineRow, record: Lathe | None = None) -> SetUp | None:
     """The train that is on a lathe now, with its levers as they were recorded; None where nothing is on it, or where it
     is not known any more how the levers stand. `record` is the lathe, where it is read already.
 
-    Raises Refused `wrong_kind`.
+    Raises Refusal `wrong_kind`.
     """
     if row.mounted is None:
         return None
@@ -412,7 +412,7 @@ def mounted_records(session: Session, row: MachineRow) -> dict[int, int]:
 
 
 def mount(session: Session, row: MachineRow, set_up: SetUp | None, ask: str = "") -> None:
-    """Record what is on the machine now; None clears it. ask: what it was put on for. Raises Refused
+    """Record what is on the machine now; None clears it. ask: what it was put on for. Raises Refusal
     `wheels_not_held`."""
     if set_up is None:
         changes.name(session, "dismounted", name=row.name)
@@ -422,7 +422,7 @@ def mount(session: Session, row: MachineRow, set_up: SetUp | None, ask: str = ""
     train, setting = set_up.train, lathe(row).setting_name(set_up.setting)
     short = lacking(train.teeth, stock(row))
     if short:
-        raise Refused("wheels_not_held", "train", train.notation, lacking=short)
+        raise Refusal("wheels_not_held", "train", train.notation, lacking=short)
     if row.mounted is None:
         row.mounted = MountedRow(train=train.notation, setting=setting)
     else:
@@ -432,7 +432,7 @@ def mount(session: Session, row: MachineRow, set_up: SetUp | None, ask: str = ""
 def set_wheels(session: Session, row: MachineRow, held: Stock) -> None:
     """Make `held` the machine's wheels. A tooth number it had and has no more stays as missing.
 
-    Raises Refused `mounted_not_held` when a mounted wheel would be gone.
+    Raises Refusal `mounted_not_held` when a mounted wheel would be gone.
     """
     changes.name(session, "machine_wheels", name=row.name)
     lacking_before = changes.shortages(session)
@@ -448,14 +448,14 @@ def set_wheels(session: Session, row: MachineRow, held: Stock) -> None:
         alike[0].count += max(wanted, 0)
     session.flush()
     if len(held) > MOST_SIZES:
-        raise Refused("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
+        raise Refusal("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
     keep_mounted(session, lacking_before)
 
 
 def add_wheels(session: Session, row: MachineRow, held: Stock) -> None:
     """Give a new machine its wheels, as part of adding it."""
     if len(held) > MOST_SIZES:
-        raise Refused("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
+        raise Refusal("too_many_sizes", "wheels", len(held), most=MOST_SIZES)
     with session.no_autoflush:
         for teeth, number in held.items():
             _new_wheel(row, teeth).count = number
@@ -465,12 +465,12 @@ def add_wheels(session: Session, row: MachineRow, held: Stock) -> None:
 def keep_mounted(session: Session, lacking_before: Mapping[int, Counter[int]]) -> None:
     """No change may take away a wheel that is on a machine. One that an older shop lacked already is no hindrance.
 
-    `lacking_before`: the shortages before the change. Raises Refused `mounted_not_held`.
+    `lacking_before`: the shortages before the change. Raises Refusal `mounted_not_held`.
     """
     for number, lacking_now in changes.shortages(session).items():
         if short := lacking_now - lacking_before.get(number, Counter()):
             row = session.get(MachineRow, number)
-            raise Refused("mounted_not_held", "wheels", row.name if row else None, lacking=dict(short))
+            raise Refusal("mounted_not_held", "wheels", row.name if row else None, lacking=dict(short))
 
 
 def _new_wheel(row: MachineRow, teeth: int) -> WheelRow:

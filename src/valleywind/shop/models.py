@@ -81,7 +81,7 @@ class Happened(StrEnum):
 class Base(DeclarativeBase):
     @validates("name", "place", "material")
     def _check_name(self, field: str, value: Any) -> Any:
-        """What a record is called, of what it is and where it lies. Raises Refused as `check_name` does."""
+        """What a record is called, of what it is and where it lies. Raises Refusal as `check_name` does."""
         return check_name(value, field) if isinstance(value, str) else value
 
 

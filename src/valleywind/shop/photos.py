@@ -5,7 +5,7 @@ from hashlib import sha256
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop.models import PhotoRow
 
 
@@ -29,8 +29,8 @@ def keep(session: Session, picture: bytes) -> str:
 
 
 def picture(session: Session, name: str) -> bytes:
-    """A picture by its name, as JPEG. Raises Refused `no_such_photo`."""
+    """A picture by its name, as JPEG. Raises Refusal `no_such_photo`."""
     row = session.get(PhotoRow, name)
     if row is None:
-        raise Refused("no_such_photo", "photo", name)
+        raise Refusal("no_such_photo", "photo", name)
     return row.picture

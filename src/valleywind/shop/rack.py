@@ -8,7 +8,7 @@ from typing import Any
 from sqlalchemy import insert, select, update
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition, Entry
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
 from valleywind.core.teeth.sizes import MOST_SHIFT
@@ -90,36 +90,36 @@ def stray(family: WheelFamilyRow | None, machine: MachineRow | None) -> Stray | 
 
 
 def family(session: Session, number: int | None) -> WheelFamilyRow | None:
-    """One family by its number; None for None. Raises Refused `no_such_family`."""
+    """One family by its number; None for None. Raises Refusal `no_such_family`."""
     if number is None:
         return None
     row = session.get(WheelFamilyRow, number)
     if row is None:
-        raise Refused("no_such_family", "family", number)
+        raise Refusal("no_such_family", "family", number)
     return row
 
 
 def family_named(session: Session, name: str) -> WheelFamilyRow:
-    """One family by its name, however that is written. Raises Refused `no_such_family`."""
+    """One family by its name, however that is written. Raises Refusal `no_such_family`."""
     wanted = name.strip().casefold()
     row = next((one for one in families(session) if one.name.casefold() == wanted), None)
     if row is None:
-        raise Refused("no_such_family", "family", name)
+        raise Refusal("no_such_family", "family", name)
     return row
 
 
 def add_family(session: Session, wanted: WheelFamily, hub: Any, system: str) -> WheelFamilyRow:
-    """Enter a family. Raises Refused `family_known` where one of the same pitch, angle, bore, key and face is there."""
+    """Enter a family. Raises Refusal `family_known` where one of the same pitch, angle, bore, key and face is there."""
     if not wanted.name.strip():
-        raise Refused("empty", "name", wanted.name)
+        raise Refusal("empty", "name", wanted.name)
     for row in families(session):
         same = (row.pitch_system, row.pitch_value, row.pressure_angle_deg, row.addendum, row.bore_mm, row.key_mm)
         if same == (
             system, wanted.pitch.value, wanted.pressure_angle, wanted.addendum, wanted.bore, wanted.key
         ) and row.face_mm == wanted.face:  # fmt: skip
-            raise Refused("family_known", "pitch", row.name)
+            raise Refusal("family_known", "pitch", row.name)
         if row.name == wanted.name:
-            raise Refused("name_taken", "name", wanted.name)
+            raise Refusal("name_taken", "name", wanted.name)
     changes.name(session, "family_added", name=wanted.name)
     row = WheelFamilyRow(
         name=wanted.name, pitch_system=system, pitch_value=wanted.pitch.value,
@@ -134,7 +134,7 @@ def add_family(session: Session, wanted: WheelFamily, hub: Any, system: str) -> 
 def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -> list[WheelRow]:
     """Put wheels into the rack. `shared`: what they have in common, by the names of their columns.
 
-    Wheels alike in everything are one record with a count. Raises Refused `too_many_of_one`.
+    Wheels alike in everything are one record with a count. Raises Refusal `too_many_of_one`.
     """
     rows = []
     for entry in entries:
@@ -144,7 +144,7 @@ def add(session: Session, entries: Sequence[Entry], shared: Mapping[str, Any]) -
             row = WheelRow(**wanted, count=0)
             session.add(row)
         if row.count + entry.count > MOST_OF_ONE_COUNT:
-            raise Refused("too_many_of_one", "wheels", entry.teeth, most=MOST_OF_ONE_COUNT)
+            raise Refusal("too_many_of_one", "wheels", entry.teeth, most=MOST_OF_ONE_COUNT)
         row.count += entry.count
         session.flush()
         rows.append(row)
@@ -157,7 +157,7 @@ def add_photographed(
     session: Session, entries: Sequence[Entry], shared: Mapping[str, Any], photo: str, readings: Mapping[str, Any]
 ) -> list[WheelRow]:
     """Put wheels into the rack with their photograph, by its name: one change. readings: what it says of a wheel, empty
-    for nothing; kept with one that is added alone and not identified, for whoever finds out what it is. Raises Refused
+    for nothing; kept with one that is added alone and not identified, for whoever finds out what it is. Raises Refusal
     as `add` does."""
     rows = add(session, entries, shared)
     for row in rows:
@@ -185,7 +185,7 @@ def alike(session: Session, records: Sequence[Record]) -> dict[int, int]:
 
 
 def set_counts(session: Session, counts: Sequence[tuple[int, int]]) -> None:
-    """Make the counts of the wheels with these numbers so. Raises Refused `mounted_not_held` where one that is on a
+    """Make the counts of the wheels with these numbers so. Raises Refusal `mounted_not_held` where one that is on a
     machine would be gone."""
     lacking = changes.shortages(session)
     if counts:
@@ -208,14 +208,14 @@ def put_records(session: Session, records: Sequence[Record]) -> None:
 def merge(session: Session, place: str, into: str) -> list[WheelRow]:
     """Empty one box into another: every wheel at `place` goes to the place `into`, like ones counted together.
 
-    A wheel that belongs to a machine keeps it. Raises Refused `nothing_there`, `same_place`, `too_many_of_one`.
+    A wheel that belongs to a machine keeps it. Raises Refusal `nothing_there`, `same_place`, `too_many_of_one`.
     """
     if place == into:
-        raise Refused("same_place", "into", into)
+        raise Refusal("same_place", "into", into)
     both = in_full(session, [row for row in briefly(session) if row.place in (place, into)])
     moved = [row for row in both if row.place == place]
     if not moved:
-        raise Refused("nothing_there", "place", place)
+        raise Refusal("nothing_there", "place", place)
     like = {_likeness(row): row for row in reversed(both) if row.place == into}
     for row in moved:
         there = like.setdefault(_likeness(row), row)
@@ -223,7 +223,7 @@ def merge(session: Session, place: str, into: str) -> list[WheelRow]:
             row.place = into
             continue
         if there.count + row.count > MOST_OF_ONE_COUNT:
-            raise Refused("too_many_of_one", "place", row.teeth, most=MOST_OF_ONE_COUNT)
+            raise Refusal("too_many_of_one", "place", row.teeth, most=MOST_OF_ONE_COUNT)
         there.count += row.count
         session.delete(row)
     session.flush()
@@ -271,7 +271,7 @@ def _alike(session: Session, wanted: Mapping[str, Any]) -> WheelRow | None:
 def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any]) -> list[WheelRow]:
     """Change the same things of several wheels.
 
-    Raises Refused: `no_such_wheel`, `teeth_out_of_range`, `shift_too_far`, `too_many_of_one`, `unknown_condition`, and
+    Raises Refusal: `no_such_wheel`, `teeth_out_of_range`, `shift_too_far`, `too_many_of_one`, `unknown_condition`, and
     `mounted_not_held` where a wheel that is on a machine would be gone.
     """
     rows = [wheel(session, number) for number in numbers]
@@ -289,13 +289,13 @@ def change(session: Session, numbers: Sequence[int], changed: Mapping[str, Any])
 
 
 def keep_readings(session: Session, number: int, teeth: int, readings: Mapping[str, Any]) -> None:
-    """Keep with a wheel what was counted and measured of it. Raises Refused as `change` does."""
+    """Keep with a wheel what was counted and measured of it. Raises Refusal as `change` does."""
     change(session, [number], {"measured": dict(readings), "teeth": teeth})
     changes.name(session, "readings_kept", wheels=[[teeth, 1]])
 
 
 def keep_photo(session: Session, number: int, photo: str) -> WheelRow:
-    """Keep a photograph with a wheel, by its name. Raises Refused `no_such_wheel`."""
+    """Keep a photograph with a wheel, by its name. Raises Refusal `no_such_wheel`."""
     row = change(session, [number], {"photo": photo})[0]
     changes.name(session, "photo_added", wheels=[[row.teeth, 1]])
     return row
@@ -304,17 +304,17 @@ def keep_photo(session: Session, number: int, photo: str) -> WheelRow:
 def _check(changed: Mapping[str, Any]) -> None:
     teeth, count = changed.get("teeth"), changed.get("count")
     if (shift := changed.get("shift")) is not None and not abs(shift) <= MOST_SHIFT:
-        raise Refused("shift_too_far", "shift", shift, most=MOST_SHIFT)
+        raise Refusal("shift_too_far", "shift", shift, most=MOST_SHIFT)
     if teeth is not None and not FEWEST_TEETH <= teeth <= MOST_TEETH:
-        raise Refused("teeth_out_of_range", "teeth", teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
+        raise Refusal("teeth_out_of_range", "teeth", teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
     if count is not None and not 0 <= count <= MOST_OF_ONE_COUNT:
-        raise Refused("too_many_of_one", "count", count, most=MOST_OF_ONE_COUNT)
+        raise Refusal("too_many_of_one", "count", count, most=MOST_OF_ONE_COUNT)
     if (condition := changed.get("condition")) is not None and condition not in set(Condition):
-        raise Refused("unknown_condition", "condition", condition)
+        raise Refusal("unknown_condition", "condition", condition)
 
 
 def remove(session: Session, numbers: Sequence[int]) -> None:
-    """Take wheels out of the rack. Raises Refused `no_such_wheel`, `mounted_not_held`."""
+    """Take wheels out of the rack. Raises Refusal `no_such_wheel`, `mounted_not_held`."""
     rows = [wheel(session, number) for number in numbers]
     lacking = changes.shortages(session)
     changes.name(session, "wheels_deleted", wheels=_pairs(Counter(row.teeth for row in rows)))
@@ -326,22 +326,22 @@ def remove(session: Session, numbers: Sequence[int]) -> None:
 
 
 def wheel(session: Session, number: int) -> WheelRow:
-    """One record of wheels by its number. Raises Refused `no_such_wheel`."""
+    """One record of wheels by its number. Raises Refusal `no_such_wheel`."""
     row = session.get(WheelRow, number)
     if row is None:
-        raise Refused("no_such_wheel", "wheel", number)
+        raise Refusal("no_such_wheel", "wheel", number)
     return row
 
 
 def _few_enough(session: Session, kinds: Collection[tuple[int | None, int | None]]) -> None:
-    """No more different wheels of one kind, family and machine, than a machine is planned with. Raises Refused
+    """No more different wheels of one kind, family and machine, than a machine is planned with. Raises Refusal
     `too_many_sizes`."""
     for family, machine in kinds:
         if family is None:
             continue
         same = select(WheelRow.teeth).filter_by(family_id=family, machine_id=machine).distinct()
         if (sizes := len(session.scalars(same).all())) > MOST_SIZES:
-            raise Refused("too_many_sizes", "wheels", sizes, most=MOST_SIZES)
+            raise Refusal("too_many_sizes", "wheels", sizes, most=MOST_SIZES)
 
 
 def _tally(entries: Sequence[Entry]) -> Counter[int]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, fields
 from functools import lru_cache
 from typing import Any, Generic, TypeVar
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant import Part
@@ -27,7 +27,7 @@ class RecordPart(Generic[T, K]):
     name: str
     typed: type[T]
     read: Callable[[T, WheelFamily | None], K]
-    lacking: Callable[[MachineRow], Refused]
+    lacking: Callable[[MachineRow], Refusal]
     boxes: tuple[str, ...] = ()
 
 
@@ -88,7 +88,7 @@ _ONCE_RADII = {"boss_first": "collar_first", "boss_stud": "collar_stud", "boss_l
 def _doubled(radius: str) -> str:
     try:
         return spell(2 * parse_length(radius, Unit.MM).mm) if radius.strip() else ""
-    except Refused:
+    except Refusal:
         return radius
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refusals, Refused
+from valleywind.core.refusal import Refusal, Refusals
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant, read_quadrant
 from valleywind.shop import changes, efforts, machine_plates, machines
@@ -57,18 +57,18 @@ def put(row: MachineRow, parts: Mapping[str, Any]) -> None:
 def save(session: Session, row: MachineRow | None, typed: TypedMachine, family: WheelFamilyRow | None) -> MachineRow:
     """Enter a machine that is no lathe, or make a known one, which is no lathe, what is typed.
 
-    Raises Refused: `empty` (name), `name_taken`, and what cannot be read, at its field.
+    Raises Refusal: `empty` (name), `name_taken`, and what cannot be read, at its field.
     """
     kind = typed.kind
     if row is not None and row.box_mounted and row.family is not family:
-        raise Refused("mounted_not_held", "family", row.name, lacking=dict(machines.on_machine(row)))
+        raise Refusal("mounted_not_held", "family", row.name, lacking=dict(machines.on_machine(row)))
     parts = {part.name: typed.parts.get(part.name) or part.typed() for part in kind.has}
     for part in kind.may_have:
         if typed.parts.get(part.name) not in (None, part.typed()):
             parts[part.name] = typed.parts[part.name]
     refusals = Refusals()
     if not typed.name.strip():
-        refusals.refuse(Refused("empty", "name", typed.name))
+        refusals.refuse(Refusal("empty", "name", typed.name))
     wheels = family_of(family) if family else None
     for part in (*kind.has, *kind.may_have):
         if part.name in parts:

@@ -15,7 +15,7 @@ from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import changes
 from valleywind.shop.cutting import REMEMBERED, SessionCache
 from valleywind.shop.file_trouble import ShopFileError, Trouble, trouble_of
@@ -150,7 +150,7 @@ class Store:
             if trouble is None:
                 raise
             raise ShopFileError(trouble, self.path) from error
-        except Refused:
+        except Refusal:
             raise
         except (JSONDecodeError, Unreadable) as error:
             raise ShopFileError(Trouble.DAMAGED, self.path) from error

@@ -6,7 +6,7 @@ from fractions import Fraction
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import Cutter
 from valleywind.core.teeth.donors import Bar
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
@@ -29,11 +29,11 @@ def cutter(row: CutterRow) -> Cutter:
 
 
 def save_cutter(session: Session, number: int | None, wanted: Cutter, place: str, note: str) -> CutterRow:
-    """Enter a cutter, or make a known one what is wanted. Raises Refused `no_such_cutter`, `too_many_of_one`,
+    """Enter a cutter, or make a known one what is wanted. Raises Refusal `no_such_cutter`, `too_many_of_one`,
     `angle_out_of_range`."""
     allowed_angle(wanted.pressure_angle)
     if not 0 <= wanted.count <= MOST_OF_ONE_COUNT:
-        raise Refused("too_many_of_one", "count", wanted.count, most=MOST_OF_ONE_COUNT)
+        raise Refusal("too_many_of_one", "count", wanted.count, most=MOST_OF_ONE_COUNT)
     row = CutterRow() if number is None else cutter_row(session, number)
     row.pitch_system, row.pitch_value = wanted.pitch.system.value, wanted.pitch.value
     row.pressure_angle_deg, row.lowest, row.highest = wanted.pressure_angle, wanted.lowest, wanted.highest
@@ -68,10 +68,10 @@ def delete(session: Session, row: CutterRow | BarRow) -> None:
 
 
 def cutter_row(session: Session, number: int) -> CutterRow:
-    """One cutter by its number. Raises Refused `no_such_cutter`."""
+    """One cutter by its number. Raises Refusal `no_such_cutter`."""
     row = session.get(CutterRow, number)
     if row is None:
-        raise Refused("no_such_cutter", "cutter", number)
+        raise Refusal("no_such_cutter", "cutter", number)
     return row
 
 
@@ -87,8 +87,8 @@ def known_bars(session: Session) -> Sequence[Bar]:
 
 
 def bar_row(session: Session, number: int) -> BarRow:
-    """One piece by its number. Raises Refused `no_such_bar`."""
+    """One piece by its number. Raises Refusal `no_such_bar`."""
     row = session.get(BarRow, number)
     if row is None:
-        raise Refused("no_such_bar", "bar", number)
+        raise Refusal("no_such_bar", "bar", number)
     return row

@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import changes
 from valleywind.shop.log import DONE
 from valleywind.shop.models import MachineRow, TaskRow, TaskState
@@ -31,18 +31,18 @@ def of_machine(session: Session, row: MachineRow) -> list[TaskRow]:
 
 
 def task(session: Session, number: int) -> TaskRow:
-    """Raises Refused `no_such_task`."""
+    """Raises Refusal `no_such_task`."""
     row = session.get(TaskRow, number)
     if row is None:
-        raise Refused("no_such_task", "task", number)
+        raise Refusal("no_such_task", "task", number)
     return row
 
 
 def add(session: Session, wanted: Sequence[tuple[str, MachineRow | None]]) -> list[TaskRow]:
-    """Asks, each with the machine that it is done on. Raises Refused `too_many_tasks`."""
+    """Asks, each with the machine that it is done on. Raises Refusal `too_many_tasks`."""
     held = session.scalar(select(func.count(TaskRow.id))) or 0
     if held + len(wanted) > MOST_TASKS:
-        raise Refused("too_many_tasks", "asks", held + len(wanted), most=MOST_TASKS)
+        raise Refusal("too_many_tasks", "asks", held + len(wanted), most=MOST_TASKS)
     rows = [TaskRow(ask=ask, machine_id=on.id if on else None, state=TaskState.OPEN) for ask, on in wanted]
     changes.name(session, "tasks_added", asks=[ask for ask, _ in wanted])
     session.add_all(rows)
@@ -56,15 +56,15 @@ def edit(
     """On which machine it is done, what comes before it, whether it is for later or not for today, and what the work is
     held in; None as it was said before.
 
-    Raises Refused `after_itself` (after) where that would come before itself, `no_such_task`, `done_already` for one
+    Raises Refusal `after_itself` (after) where that would come before itself, `no_such_task`, `done_already` for one
     that is done, or would be said to be done without more.
     """
     if row.state == TaskState.DONE or state is TaskState.DONE:
-        raise Refused("done_already", "task", row.id)
+        raise Refusal("done_already", "task", row.id)
     before, seen = after, {row.id}
     while before is not None:
         if before in seen:
-            raise Refused("after_itself", "after", row.ask)
+            raise Refusal("after_itself", "after", row.ask)
         seen.add(before)
         before = task(session, before).after
     changes.name(session, "task_edited", ask=row.ask)
@@ -82,9 +82,9 @@ def begin(row: TaskRow) -> None:
 
 
 def finish(session: Session, row: TaskRow, entry: int) -> None:
-    """It is done, and stands in the log under this number. Raises Refused `done_already`."""
+    """It is done, and stands in the log under this number. Raises Refusal `done_already`."""
     if row.state == TaskState.DONE:
-        raise Refused("done_already", "task", row.id)
+        raise Refusal("done_already", "task", row.id)
     changes.name(session, DONE, ask=row.ask, entry=entry)
     row.state, row.done, row.entry = TaskState.DONE, now(), entry
     session.flush()

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import parse_train
 from valleywind.wording.rack.stores import range_text
 from valleywind.wording.trains import train_text
@@ -124,6 +124,6 @@ def set_up_text(set_up: str) -> str:
     train, _, levers = set_up.partition("@")
     try:
         text = train_text(parse_train(train))
-    except Refused:
+    except Refusal:
         return set_up
     return f"{text}, {levers}," if levers else text

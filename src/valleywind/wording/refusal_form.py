@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import spell
 
 
@@ -16,14 +16,14 @@ class Said:
     would_do: str
 
 
-Sentences = Mapping[str, Callable[[Refused], Said]]
+Sentences = Mapping[str, Callable[[Refusal], Said]]
 """By the code of the refusal."""
 
 
-def plain(says: str, would_do: str) -> Callable[[Refused], Said]:
+def plain(says: str, would_do: str) -> Callable[[Refusal], Said]:
     """Sentences with the value and the quantities of the refusal in them, fractions spelt."""
 
-    def teller(refused: Refused) -> Said:
+    def teller(refused: Refusal) -> Said:
         values = {"value": refused.value, **refused.quantities}
         texts = {k: spell(Fraction(v)) if isinstance(v, int | Fraction) else str(v) for k, v in values.items()}
         return Said(says.format(**texts), would_do.format(**texts))

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.wording.helix.refusals import SENTENCES as HELIX
 from valleywind.wording.hobbing.refusals import SENTENCES as HOBBING
 from valleywind.wording.lathe.refusals import SENTENCES as LATHE
@@ -43,7 +43,7 @@ def _any_of(words: object) -> str:
     return listed(words, "or")
 
 
-def say(refused: Refused) -> Said:
+def say(refused: Refusal) -> Said:
     """The refusal in words. A code without words of its own is still named, with its value."""
     teller = _TELLERS.get(refused.code)
     if teller is None:
@@ -51,7 +51,7 @@ def say(refused: Refused) -> Said:
     return teller(refused)
 
 
-def _unknown_machine(refused: Refused) -> Said:
+def _unknown_machine(refused: Refusal) -> Said:
     known = refused.quantities.get("known")
     names = listed(list(known), "or") if isinstance(known, list) and known else ""
     return Said(f"There is no machine “{refused.value}”.", f"Choose {names}." if names else "Add a machine first.")
@@ -65,7 +65,7 @@ _DIVIDERS = {
 }
 
 
-def _held_elsewhere(refused: Refused) -> Said:
+def _held_elsewhere(refused: Refusal) -> Said:
     """How the work is held against what it is divided on."""
     serves = refused.quantities["serves"]
     assert isinstance(serves, tuple)

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from valleywind.app.kinds import head, hobber, lathe, mill
 from valleywind.app.kinds.craft import Craft
 from valleywind.app.kinds.kind import Mounting, RecordKind, SetUpText, TrainKind, WorkKind
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import Station
 from valleywind.shop import record_parts
 from valleywind.shop.models import MachineRow
@@ -32,9 +32,9 @@ for _record in RECORDS.values():
 
 
 def record_kind(name: str, row: MachineRow | None = None) -> RecordKind:
-    """The kind of this name. Raises Refused `unknown_kind`, also where a known machine is a lathe."""
+    """The kind of this name. Raises Refusal `unknown_kind`, also where a known machine is a lathe."""
     if name not in RECORDS or (row is not None and row.lathe is not None):
-        raise Refused("unknown_kind", "kind", name, known=list(RECORDS))
+        raise Refusal("unknown_kind", "kind", name, known=list(RECORDS))
     return RECORDS[name]
 
 
@@ -55,11 +55,11 @@ def mounted_on(row: MachineRow) -> SetUpText | None:
 
 
 def mounting(row: MachineRow, train: str | None) -> Mounting:
-    """A set-up of this machine as requests name it, None for a bare machine. Raises Refused as its reader does, and
+    """A set-up of this machine as requests name it, None for a bare machine. Raises Refusal as its reader does, and
     `takes_no_trains`."""
     kind = _trains(row)
     if kind is None:
-        raise Refused("takes_no_trains", "machine", row.name)
+        raise Refusal("takes_no_trains", "machine", row.name)
     return kind.mounting(row, train)
 
 
@@ -80,11 +80,11 @@ def weights_of(row: MachineRow) -> tuple[Weight, ...]:
 
 
 def craft_of(session: Session, row: MachineRow) -> Craft[Any, Any]:
-    """A machine as a day is planned on it. Raises Refused `plans_nothing`, and what it lacks to be planned for."""
+    """A machine as a day is planned on it. Raises Refusal `plans_nothing`, and what it lacks to be planned for."""
     for kind in WORK:
         if kind.is_one(row):
             return kind.craft(session, row)
-    raise Refused("plans_nothing", "machine", row.name)
+    raise Refusal("plans_nothing", "machine", row.name)
 
 
 def machine_said(station: Station, line: str) -> str:

@@ -36,11 +36,11 @@ class Craft(ABC, Generic[A, C]):
 
     @abstractmethod
     def read(self, text: str) -> tuple[A, str]:
-        """A line, and in one spelling. Raises Refused."""
+        """A line, and in one spelling. Raises Refusal."""
 
     @abstractmethod
     def choices(self, ask: A) -> Choices[C]:
-        """The ways in which it is made. Raises Refused."""
+        """The ways in which it is made. Raises Refusal."""
 
     @abstractmethod
     def entry(self, ask: A, way: C, units: Units) -> ListedWay:

@@ -48,7 +48,7 @@ class HobberInUse:
 
 
 def hobber_in_use(session: Session, machine: str) -> HobberInUse:
-    """Raises Refused `no_such_machine`, `wrong_kind`."""
+    """Raises Refusal `no_such_machine`, `wrong_kind`."""
     row = machines.machine(session, machine)
     hobber = hobbers.hobber(row)
     return HobberInUse(row, hobber, machines.family_on(row), machines.stock(row), hobbers.on_now(row, hobber))

@@ -35,7 +35,7 @@ class Mounting:
     record: Callable[[Session, str], None]
 
     def put(self, session: Session, ask: str) -> None:
-        """Record that it is on, and what for; an ask that can be read is kept in its one spelling. Raises Refused
+        """Record that it is on, and what for; an ask that can be read is kept in its one spelling. Raises Refusal
         `wheels_not_held`."""
         self.record(session, self.spell(ask))
 

@@ -56,7 +56,7 @@ class LatheInUse:
 
 
 def lathe_in_use(session: Session, machine: str) -> LatheInUse:
-    """Raises Refused `no_such_machine`, `wrong_kind`."""
+    """Raises Refusal `no_such_machine`, `wrong_kind`."""
     row = machines.machine(session, machine)
     lathe = machines.lathe(row)
     return LatheInUse(row, lathe, machines.stock(row), machines.mounted(row, lathe))

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import A, M, Reading, Station
 from valleywind.wording import refusals
 from valleywind.wording.numbers import Units
@@ -66,6 +66,6 @@ def plain_line(station: Station, described: Callable[[], str], nearest: tuple[st
     """An ask that is understood as a whole or not at all."""
     try:
         return LineRead(station, True, description=described())
-    except Refused as refused:
+    except Refusal as refused:
         why = refusals.say(refused)
         return LineRead(station, False, nearest=nearest, says=why.says, would_do=why.would_do)

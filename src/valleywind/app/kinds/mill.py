@@ -56,7 +56,7 @@ class MillInUse:
 
 
 def mill_in_use(session: Session, machine: str) -> MillInUse:
-    """Raises Refused `no_such_machine`, `wrong_kind`, and what its drive lacks."""
+    """Raises Refusal `no_such_machine`, `wrong_kind`, and what its drive lacks."""
     row = machines.machine(session, machine)
     mill = mills.mill(row)
     head = heads.head(row) if record_parts.has(row, heads.HEAD) else None

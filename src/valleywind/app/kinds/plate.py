@@ -64,7 +64,7 @@ def beside(line: JudgedLine, train: Train, error: Fraction, setting: str = "") -
 def put_parts(
     session: Session, row: MachineRow | None, kind: Kind, name: str, parts: Mapping[str, object]
 ) -> MachineRow:
-    """Put parts into the record of a machine, of a new one where the row is None; its other parts stay. Raises Refused
+    """Put parts into the record of a machine, of a new one where the row is None; its other parts stay. Raises Refusal
     as `records.save` does."""
     if row is None:
         return records.save(session, None, records.TypedMachine(kind, name, parts=parts), None)

@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.depth import usual_depth
 from valleywind.core.teeth.geometry import inverse_involute, involute
 from valleywind.core.teeth.pitch import Pitch, WheelFamily
@@ -53,9 +53,9 @@ class WheelToCut:
 
 
 def lead_of_wheel(module: Fraction, teeth: int, helix: Fraction) -> Fraction:
-    """How far along its axis a tooth goes round once: π m_n z/sin β, mm. Raises Refused `helix_not_cut`."""
+    """How far along its axis a tooth goes round once: π m_n z/sin β, mm. Raises Refusal `helix_not_cut`."""
     if not 0 < helix < 90:
-        raise Refused("helix_not_cut", "helix", helix)
+        raise Refusal("helix_not_cut", "helix", helix)
     return PI * module * teeth / sine(helix)
 
 

@@ -6,7 +6,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.dividing.ways import allowed_divisions
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import Line
 from valleywind.core.units import parse_number
 
@@ -27,11 +27,11 @@ def _divisions_of(angle: re.Match[str], text: str) -> int:
     """How many such angles go round."""
     degrees = parse_number(angle[1], "ask") + Fraction(int(angle[2] or 0), 60) + Fraction(int(angle[3] or 0), 3600)
     if not degrees:
-        raise Refused("not_a_divide_ask", "ask", text.strip())
+        raise Refusal("not_a_divide_ask", "ask", text.strip())
     divisions = 360 / degrees
     if divisions.denominator != 1:
         near = max(2, round(divisions))
-        raise Refused("angle_leaves_a_rest", "ask", angle[0].strip(), near=near)
+        raise Refusal("angle_leaves_a_rest", "ask", angle[0].strip(), near=near)
     return int(divisions)
 
 
@@ -40,7 +40,7 @@ def is_divide_ask(text: str) -> bool:
 
 
 def read_divide(text: str) -> DivideAsk:
-    """Read an ask for divisions: how many, or by what angle. Raises Refused `not_a_divide_ask`, `words_left`,
+    """Read an ask for divisions: how many, or by what angle. Raises Refusal `not_a_divide_ask`, `words_left`,
     `divisions_out_of_range`, `angle_leaves_a_rest`."""
     line: Line[StrEnum] = Line(text)
     line.take(r"(?:divide|index)", None)
@@ -48,9 +48,9 @@ def read_divide(text: str) -> DivideAsk:
     angle = line.take(_ANGLE, None)
     if angle is not None:
         if line.rest:
-            raise Refused("words_left", "ask", line.rest)
+            raise Refusal("words_left", "ask", line.rest)
         return DivideAsk(allowed_divisions(_divisions_of(angle, text), "ask"), machine[1].strip() if machine else "")
     count = line.take(r"(?:(?:by|into)\s+)?(\d{1,6})\s*(?:divisions|teeth|parts|holes|t|z)?", None)
     if count is None or line.rest:
-        raise Refused("words_left" if count else "not_a_divide_ask", "ask", line.rest or text.strip())
+        raise Refusal("words_left" if count else "not_a_divide_ask", "ask", line.rest or text.strip())
     return DivideAsk(allowed_divisions(int(count[1]), "ask"), machine[1].strip() if machine else "")

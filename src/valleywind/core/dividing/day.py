@@ -26,7 +26,7 @@ class HeadSetUp:
 
 
 def choices(head: Head, divisions: int, gears: Stock | None, arm: Gearbox | None) -> Choices[HeadSetUp]:
-    """The settings for one count: those of the handiest way that is exact. Raises Refused `divisions_out_of_range`."""
+    """The settings for one count: those of the handiest way that is exact. Raises Refusal `divisions_out_of_range`."""
     way = best(head, divisions, gears, arm, _TRAINS)
     if way is None:
         return Choices(())

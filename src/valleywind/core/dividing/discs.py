@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from valleywind.core.dividing.ways import allowed_divisions
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 READING = 0.15
 """How far a line is set by eye against a pointer at the edge, mm."""
@@ -45,15 +45,15 @@ def usual_disc(divisions: int) -> Disc:
 
 
 def disc(divisions: int, diameter: float, long: int = 5, numbered: int = 10) -> Disc:
-    """Raises Refused `divisions_out_of_range`, `disc_out_of_range` (diameter), `not_positive` (long, numbered),
+    """Raises Refusal `divisions_out_of_range`, `disc_out_of_range` (diameter), `not_positive` (long, numbered),
     `lines_too_close` (diameter)."""
     allowed_divisions(divisions)
     if not 10 <= diameter <= MOST_DISC:
-        raise Refused("disc_out_of_range", "diameter", diameter, least=10, most=MOST_DISC)
+        raise Refusal("disc_out_of_range", "diameter", diameter, least=10, most=MOST_DISC)
     for field, value in (("long", long), ("numbered", numbered)):
         if value < 1:
-            raise Refused("not_positive", field, value)
+            raise Refusal("not_positive", field, value)
     made = Disc(divisions, diameter, long, numbered)
     if made.spacing < 2 * READING:
-        raise Refused("lines_too_close", "diameter", diameter, least=math.ceil(divisions * 2 * READING / math.pi))
+        raise Refusal("lines_too_close", "diameter", diameter, least=math.ceil(divisions * 2 * READING / math.pi))
     return made

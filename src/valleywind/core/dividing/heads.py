@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from valleywind.core.dividing.ways import direct, simple
 from valleywind.core.record import or_none, read_fields, typed_field
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stock, parse_stock
 from valleywind.core.units import parse_length, parse_number, parse_ratio, spell
 
@@ -66,17 +66,17 @@ class Head:
 
 
 def read_ratio(text: str, field: str = "ratio") -> Fraction:
-    """The worm ratio: `40`, `60 : 1`, `90:1`. Raises Refused `ratio_out_of_range`."""
+    """The worm ratio: `40`, `60 : 1`, `90:1`. Raises Refusal `ratio_out_of_range`."""
     ratio = parse_ratio(text, field)
     if not 1 <= ratio <= MOST_RATIO:
-        raise Refused("ratio_out_of_range", field, text, most=MOST_RATIO)
+        raise Refusal("ratio_out_of_range", field, text, most=MOST_RATIO)
     return ratio
 
 
 def read_plates(text: str, field: str = "plates") -> tuple[Side, ...]:
     """Plate sides as typed, parted by `/` or `;`, circles by space or comma, a diameter in mm behind `@`.
 
-    Raises Refused `not_a_circle`, `circles_alike`, `too_many_circles`.
+    Raises Refusal `not_a_circle`, `circles_alike`, `too_many_circles`.
     """
     sides = []
     for part in re.split(r"[/;\n]", text):
@@ -85,9 +85,9 @@ def read_plates(text: str, field: str = "plates") -> tuple[Side, ...]:
             if word:
                 side.append(_circle(word, field))
         if len({c.holes for c in side}) < len(side):
-            raise Refused("circles_alike", field, part.strip())
+            raise Refusal("circles_alike", field, part.strip())
         if len(side) > _MOST_CIRCLES:
-            raise Refused("too_many_circles", field, part.strip(), most=_MOST_CIRCLES)
+            raise Refusal("too_many_circles", field, part.strip(), most=_MOST_CIRCLES)
         if side:
             sides.append(tuple(side))
     return tuple(sides)
@@ -107,10 +107,10 @@ def _spell_circle(circle: Circle) -> str:
 def _circle(word: str, field: str) -> Circle:
     match = re.fullmatch(r"(\d{1,4})(?:@(\d+(?:\.\d+)?|\d+/\d+))?", word, re.ASCII)
     if not match or not FEWEST_HOLES <= int(match[1]) <= MOST_HOLES:
-        raise Refused("not_a_circle", field, word, fewest=FEWEST_HOLES, most=MOST_HOLES)
+        raise Refusal("not_a_circle", field, word, fewest=FEWEST_HOLES, most=MOST_HOLES)
     diameter = float(parse_length(match[2], field=field).mm) if match[2] else None
     if diameter is not None and not 1 <= diameter <= _LARGEST_CIRCLE:
-        raise Refused("circle_out_of_range", field, word, most=_LARGEST_CIRCLE)
+        raise Refusal("circle_out_of_range", field, word, most=_LARGEST_CIRCLE)
     return Circle(int(match[1]), diameter)
 
 
@@ -124,7 +124,7 @@ def _angle(text: str, field: str) -> Fraction:
     per = {"'": 60, '"': 3600}.get(typed[-1:], 1)
     value = parse_number(typed.rstrip("°'\" "), "reads") / per
     if not 0 < value <= 90:
-        raise Refused("not_a_reading", field, text)
+        raise Refusal("not_a_reading", field, text)
     return value
 
 
@@ -142,10 +142,10 @@ class TypedHead:
 
 
 def read_head(typed: TypedHead) -> Head:
-    """Read every field. Raises Refused at the field: `ratio_out_of_range`, `not_a_circle`, `circles_alike`,
+    """Read every field. Raises Refusal at the field: `ratio_out_of_range`, `not_a_circle`, `circles_alike`,
     `divides_with_nothing`, and those of numbers and stocks."""
     read = read_fields(typed)
     head = Head(sides=read.pop("plates"), geared=typed.geared, **read)
     if head.ratio is None and not head.direct and head.reads is None:
-        raise Refused("divides_with_nothing", "ratio", typed.ratio)
+        raise Refusal("divides_with_nothing", "ratio", typed.ratio)
     return head

@@ -133,7 +133,7 @@ def ways(
     """Every way this head has for the count, best first.
 
     gears: wheels that go between spindle and plate, else the head's own; mounted: the circle of the plate that is on;
-    arm: what carries the gears, where it is on record. Raises Refused `divisions_out_of_range`.
+    arm: what carries the gears, where it is on record. Raises Refusal `divisions_out_of_range`.
     """
     every = list(_plain(head, allowed_divisions(divisions), mounted))
     if not any(way.kind is WayKind.SIMPLE for way in every):
@@ -207,7 +207,7 @@ def best(
     """The best way for a count; None where the head has none: the first exact way that goes on, without working out the
     more troublesome ones; else the least off. trains: how many of each differential setting at most.
 
-    Raises Refused `divisions_out_of_range`.
+    Raises Refusal `divisions_out_of_range`.
     """
     return best_each(head, [divisions], gears, arm, trains)[0]
 

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from valleywind.core.dividing.heads import MOST_HOLES
 from valleywind.core.dividing.ways import serving_circle
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 # Metal left between two holes, and outside the outermost ones, in diameters of a hole.
 _LEAST_WALL, _LEAST_RIM = 0.5, 1.0
@@ -47,13 +47,13 @@ class NewCircle:
 def new_circle(holes: int, diameter: float | None, hole: float) -> NewCircle:
     """A circle of `holes` holes, with what it takes; without a diameter one that fits, a round figure.
 
-    Raises Refused `not_a_circle`, `not_positive`.
+    Raises Refusal `not_a_circle`, `not_positive`.
     """
     if not 2 <= holes <= MOST_HOLES:
-        raise Refused("not_a_circle", "holes", holes, fewest=2, most=MOST_HOLES)
+        raise Refusal("not_a_circle", "holes", holes, fewest=2, most=MOST_HOLES)
     for field, value in (("diameter", diameter), ("hole", hole)):
         if value is not None and value <= 0:
-            raise Refused("not_positive", field, value)
+            raise Refusal("not_positive", field, value)
     chord = math.sin(math.pi / holes)
     least = (1 + _LEAST_WALL) * hole / chord
     across = diameter or max(_USUAL, math.ceil(least / _ROUND) * _ROUND)

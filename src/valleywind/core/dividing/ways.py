@@ -9,7 +9,7 @@ from fractions import Fraction
 from functools import cache
 from itertools import permutations
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.exact import exact_trains_each
 from valleywind.core.trains.model import Combination, Stock
 
@@ -21,9 +21,9 @@ MOST_TRAINS = 400
 
 
 def allowed_divisions(divisions: int, field: str = "divisions") -> int:
-    """Raises Refused `divisions_out_of_range`."""
+    """Raises Refusal `divisions_out_of_range`."""
     if not FEWEST_DIVISIONS <= divisions <= MOST_DIVISIONS:
-        raise Refused("divisions_out_of_range", field, divisions, fewest=FEWEST_DIVISIONS, most=MOST_DIVISIONS)
+        raise Refusal("divisions_out_of_range", field, divisions, fewest=FEWEST_DIVISIONS, most=MOST_DIVISIONS)
     return divisions
 
 

@@ -12,7 +12,7 @@ from fractions import Fraction
 
 from valleywind.core.cutting.wheel import FEWEST_CUT, LONGEST_FACE, MOST_CUT, WheelToCut, lead_of_wheel
 from valleywind.core.helix.lead import lead_of_spiral
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth import ask_line
 from valleywind.core.teeth.ask_line import DEGREES, HAND, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
@@ -198,7 +198,7 @@ def _read(line: Line[Meant], text: str) -> HelixAsk:
         elif not line.take(r"helix(?=\s+lead\b)|helix|spiral|flutes?", None) and not re.match(
             rf"lead\s+{SIZE}", line.rest, re.IGNORECASE
         ):
-            raise Refused("not_a_helix_ask", "ask", text.strip())
+            raise Refusal("not_a_helix_ask", "ask", text.strip())
     diameter = line.once(rf"(?:on|diameter|dia|ø)\s*(?:a\s+)?{SIZE}(?:\s+(?:bar|work|diameter))?", Meant.DIAMETER)
     machine = line.take(r"on\s+(\S.*)", Meant.MACHINE)
     cutter = line.once(rf"cutter\s+{SIZE}", Meant.CUTTER)
@@ -216,7 +216,7 @@ def _read(line: Line[Meant], text: str) -> HelixAsk:
         r"(?:helical|wheel|gear|a|the|of|groove|grooves)(?:\s+(?:helical|wheel|gear|a|the|of|groove|grooves))*", None
     )
     if line.rest:
-        raise Refused("words_left", "ask", line.rest)
+        raise Refusal("words_left", "ask", line.rest)
     return within_bounds(
         HelixAsk(
             int(teeth[1]) if teeth else None, pitch, angle, helix, size_of(lead), hand, size_of(diameter),
@@ -228,7 +228,7 @@ def _read(line: Line[Meant], text: str) -> HelixAsk:
 
 def _angles(line: Line[Meant], wheel: bool) -> tuple[Fraction | None, Fraction | None, Hand | None]:
     """Pressure angle, helix, hand. An angle is the helix unless it is said to be the pressure angle, or another one is
-    the helix. Raises Refused `angle_out_of_range`, `helix_not_cut`, `said_twice`."""
+    the helix. Raises Refusal `angle_out_of_range`, `helix_not_cut`, `said_twice`."""
     angle = line.once(rf"(?:pressure|pa)\s+(?:angle\s+)?{DEGREES}|{DEGREES}\s*(?:pressure|pa)(?:\s+angle)?",
                       Meant.PRESSURE_ANGLE)  # fmt: skip
     helix = line.take(rf"{DEGREES}(?=\s*(?:helix\s*)?{HAND})", Meant.HELIX) or line.take(
@@ -240,13 +240,13 @@ def _angles(line: Line[Meant], wheel: bool) -> tuple[Fraction | None, Fraction |
     hand = line.once(HAND, Meant.HAND)
     other = line.once(DEGREES, Meant.PRESSURE_ANGLE) if wheel and angle is None else None
     if again := line.take(DEGREES, Meant.HELIX):
-        raise Refused("said_twice", "ask", again[0].strip(), first=helix[0].strip() if helix else "")
+        raise Refusal("said_twice", "ask", again[0].strip(), first=helix[0].strip() if helix else "")
     pressure = angle or other
     turned = None
     if helix is not None:
         turned = parse_number(next(g for g in helix.groups() if g), "ask")
         if not 0 < turned < 90:
-            raise Refused("helix_not_cut", "ask", spell(turned))
+            raise Refusal("helix_not_cut", "ask", spell(turned))
     return (
         allowed_angle(parse_number(next(g for g in pressure.groups() if g), "ask")) if pressure else None,
         turned,
@@ -257,26 +257,26 @@ def _angles(line: Line[Meant], wheel: bool) -> tuple[Fraction | None, Fraction |
 def within_bounds(ask: HelixAsk) -> HelixAsk:
     """The ask where every figure has its bounds and nothing lacks or is said in two ways.
 
-    Raises Refused, at the field: `needs_helix`, `needs_hand`, `needs_pitch_or_lead`, `lead_or_wheel`, `lead_or_angle`,
+    Raises Refusal, at the field: `needs_helix`, `needs_hand`, `needs_pitch_or_lead`, `lead_or_wheel`, `lead_or_angle`,
     `needs_diameter`, `helix_not_cut`, `whole_out_of_range`, `length_out_of_range`, `only_of_a_wheel`.
     """
     if ask.helix is not None and not 0 < ask.helix < 90:
-        raise Refused("helix_not_cut", "helix", spell(ask.helix))
+        raise Refusal("helix_not_cut", "helix", spell(ask.helix))
     if ask.pitch is not None:
         if ask.lead is not None or ask.diameter is not None:
-            raise Refused("lead_or_wheel", "lead" if ask.lead is not None else "diameter", "")
+            raise Refusal("lead_or_wheel", "lead" if ask.lead is not None else "diameter", "")
         if ask.teeth is None:
-            raise Refused("needs_teeth", "teeth", "")
+            raise Refusal("needs_teeth", "teeth", "")
         if ask.helix is None:
-            raise Refused("needs_helix", "helix", "")
+            raise Refusal("needs_helix", "helix", "")
         if ask.hand is None:
-            raise Refused("needs_hand", "hand", f"{spell(ask.helix)}°")
+            raise Refusal("needs_hand", "hand", f"{spell(ask.helix)}°")
     else:
         _allowed_groove(ask)
     fewest, most = (FEWEST_CUT, MOST_CUT) if ask.wheel else (1, MOST_FLUTES)
     for name, count, least in (("teeth", ask.teeth, fewest), ("mate", ask.mate, FEWEST_CUT)):
         if count is not None and not least <= count <= most:
-            raise Refused("whole_out_of_range", name, count, least=least, most=most)
+            raise Refusal("whole_out_of_range", name, count, least=least, most=most)
     sizes = (
         ("lead", ask.lead, SHORTEST_LEAD, LONGEST_LEAD),
         ("diameter", ask.diameter, Fraction(1), LARGEST_WORK),
@@ -285,24 +285,24 @@ def within_bounds(ask: HelixAsk) -> HelixAsk:
     )
     for name, size, smallest, largest in sizes:
         if size is not None and not (smallest <= size <= largest and size):
-            raise Refused("length_out_of_range", name, spell(size), least=spell(smallest), most=spell(largest))
+            raise Refusal("length_out_of_range", name, spell(size), least=spell(smallest), most=spell(largest))
     if ask.within is not None and not 0 < ask.within * 100 <= MOST_WITHIN:
-        raise Refused("tolerance_out_of_range", "within", spell(ask.within * 100), most=MOST_WITHIN)
+        raise Refusal("tolerance_out_of_range", "within", spell(ask.within * 100), most=MOST_WITHIN)
     if not SHORTEST_LEAD <= ask.wanted_lead <= LONGEST_LEAD:
         lead = spell(round(ask.wanted_lead, 2))
-        raise Refused("length_out_of_range", "lead", lead, least=spell(SHORTEST_LEAD), most=spell(LONGEST_LEAD))
+        raise Refusal("length_out_of_range", "lead", lead, least=spell(SHORTEST_LEAD), most=spell(LONGEST_LEAD))
     return ask
 
 
 def _allowed_groove(ask: HelixAsk) -> None:
     if ask.lead is None and ask.helix is None:
-        raise Refused("needs_pitch_or_lead", "pitch", "")
+        raise Refusal("needs_pitch_or_lead", "pitch", "")
     if ask.lead is not None and ask.helix is not None:
-        raise Refused("lead_or_angle", "helix", f"{spell(ask.helix)}°")
+        raise Refusal("lead_or_angle", "helix", f"{spell(ask.helix)}°")
     if ask.lead is None and ask.diameter is None:
-        raise Refused("needs_diameter", "diameter", "" if ask.helix is None else f"{spell(ask.helix)}°")
+        raise Refusal("needs_diameter", "diameter", "" if ask.helix is None else f"{spell(ask.helix)}°")
     if ask.mate is not None or ask.angle is not None:
-        raise Refused("only_of_a_wheel", "mate" if ask.mate is not None else "angle", "")
+        raise Refusal("only_of_a_wheel", "mate" if ask.mate is not None else "angle", "")
 
 
 def say(ask: HelixAsk) -> str:

@@ -8,7 +8,7 @@ from functools import cache
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadSetUp, Verdict, requirement
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch
 from valleywind.core.trains.advice import Advice, advise
 from valleywind.core.trains.direction import Hand
@@ -37,13 +37,13 @@ class Cell:
 def read_angles(text: str, field: str = "angles") -> tuple[Fraction, ...]:
     """Angles with spaces between, the usual ones where there are none: `15 20 30`.
 
-    Raises Refused: `helix_not_cut`, `too_many_angles`, those of numbers."""
+    Raises Refusal: `helix_not_cut`, `too_many_angles`, those of numbers."""
     angles = [parse_number(part.removesuffix("°"), field) for part in text.replace(",", " ").split()]
     if len(angles) > MOST_ANGLES:
-        raise Refused("too_many_angles", field, len(angles), most=MOST_ANGLES)
+        raise Refusal("too_many_angles", field, len(angles), most=MOST_ANGLES)
     for angle in angles:
         if not 0 < angle < 90:
-            raise Refused("helix_not_cut", field, str(angle))
+            raise Refusal("helix_not_cut", field, str(angle))
     return tuple(dict.fromkeys(angles)) or USUAL_ANGLES
 
 
@@ -53,9 +53,9 @@ def asks(pitch: Pitch, counts: Sequence[int], angles: Sequence[Fraction], hand: 
 
 
 def chart(leads: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSetUp | None = None) -> list[Cell]:
-    """How each stands. Raises Refused `no_wheels` (stock)."""
+    """How each stands. Raises Refusal `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", "")
+        raise Refusal("no_wheels", "stock", "")
     stands: list[LineStanding[PairWay, Verdict]] = standings(
         [requirement(ask, drive, on) for ask in leads], drive.box, stock
     )
@@ -64,9 +64,9 @@ def chart(leads: Sequence[HelixAsk], drive: LeadDrive, stock: Stock, on: LeadSet
 
 def worth_making(leads: Sequence[HelixAsk], drive: LeadDrive, stock: Stock) -> Iterator[float | Advice[HelixAsk]]:
     """For each of the likeliest wheels not held those that are neither exact nor good now and become so with it in
-    hand; before that the share of the work done. Raises Refused `no_wheels` (stock)."""
+    hand; before that the share of the work done. Raises Refusal `no_wheels` (stock)."""
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", "")
+        raise Refusal("no_wheels", "stock", "")
     counts = new_wheels(drive.box, stock)
     need = cache(lambda ask: requirement(ask, drive))
 

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from valleywind.core.helix.lead import PairWay, crank_turns, pair_ways, work_turn
 from valleywind.core.helix.plan import LeadDrive, LeadSetUp
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
 from valleywind.core.units import Unit, parse_length, parse_number
@@ -87,20 +87,20 @@ def read_measured(
     """A reading as typed: `119.4°` over `100 mm`; `19.9` or `19 44/49` turns; a line of `30.2°` at a diameter. `bare`:
     the unit of a length without one.
 
-    Raises Refused at the field: `not_positive`, `angle_too_far`, `line_angle_out_of_range`, `length_out_of_range`.
+    Raises Refusal at the field: `not_positive`, `angle_too_far`, `line_angle_out_of_range`, `length_out_of_range`.
     """
     number = parse_number(_bare(value), "measured")
     spread = parse_number(_bare(off), "off") if off.strip() else USUAL_CRANK_OFF if read is ReadAs.CRANK else USUAL_OFF
     length = parse_length(over, bare, "over").mm
     for field, figure, text in (("measured", number, value), ("off", spread, off)):
         if figure <= 0:
-            raise Refused("not_positive", field, text)
+            raise Refusal("not_positive", field, text)
         if figure > _MOST_TURNED:
-            raise Refused("angle_too_far", field, text, most=_MOST_TURNED)
+            raise Refusal("angle_too_far", field, text, most=_MOST_TURNED)
     if read is ReadAs.LINE and not spread < number < 90 - spread:
-        raise Refused("line_angle_out_of_range", "measured", value)
+        raise Refusal("line_angle_out_of_range", "measured", value)
     if not 0 < length <= _LONGEST_TRAVEL:
-        raise Refused("length_out_of_range", "over", over, least=0, most=int(_LONGEST_TRAVEL))
+        raise Refusal("length_out_of_range", "over", over, least=0, most=int(_LONGEST_TRAVEL))
     return LeadReading(read, number, spread, length, turned)
 
 

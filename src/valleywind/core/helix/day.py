@@ -21,7 +21,7 @@ _TRAINS = 100
 def choices(
     ask: HelixAsk, drive: LeadDrive, stock: Stock, on: LeadSetUp | None, cutters: Sequence[Cutter]
 ) -> Choices[LeadCandidate]:
-    """The trains for one helix that do best for it. Raises Refused as `plan` does."""
+    """The trains for one helix that do best for it. Raises Refusal as `plan` does."""
     candidates = plan(ask, drive, stock, on, best=_TRAINS).candidates
     good = [c for c in candidates if c.good]
     rank = min((c.verdict.rank for c in good), default=0)

@@ -28,7 +28,7 @@ class Fields:
 
 
 def ask_from(fields: Fields, machine: str = "") -> HelixAsk:
-    """The ask that fields make. Raises Refused at the field."""
+    """The ask that fields make. Raises Refusal at the field."""
     pitch = read_pitch(fields.pitch) if fields.pitch.strip() else None
     fewest, most = (FEWEST_CUT, MOST_CUT) if pitch else (1, MOST_FLUTES)
     percent = fields.within.strip().removesuffix("%")

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.helix.machine import WormPair
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.search import Approximation, search_each
 from valleywind.core.units import PI, sine
@@ -20,9 +20,9 @@ HEAVY = 4
 
 
 def lead_of_spiral(diameter: Fraction, helix: Fraction) -> Fraction:
-    """π d/tan β of an angle at a diameter. Raises Refused `helix_not_cut`."""
+    """π d/tan β of an angle at a diameter. Raises Refusal `helix_not_cut`."""
     if not 0 < helix < 90:
-        raise Refused("helix_not_cut", "helix", helix)
+        raise Refusal("helix_not_cut", "helix", helix)
     return PI * diameter * sine(90 - helix) / sine(helix)
 
 

@@ -7,7 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.record import or_none, read_fields, typed_field
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import TypedBox, read_box, word
 from valleywind.core.trains.gearbox import Gearbox
@@ -69,51 +69,51 @@ class Mill:
 
 
 def read_screw(text: str, field: str) -> Fraction:
-    """Lead of the table's screw, mm: `6 mm`, `4 tpi`. Raises Refused `not_positive`, those of lengths."""
+    """Lead of the table's screw, mm: `6 mm`, `4 tpi`. Raises Refusal `not_positive`, those of lengths."""
     if match := re.fullmatch(r"(.*?)\s*(?:tpi|per inch|threads per inch)", text.strip().lower()):
         number = parse_number(match[1], field)
         if not number:
-            raise Refused("not_positive", field, text)
+            raise Refusal("not_positive", field, text)
         return MM_PER_INCH / number
     return parse_length(text, field=field).mm
 
 
 def read_pairs(text: str, field: str) -> tuple[WormPair, ...]:
     """Worm pairs, turns out for turns in, either way round unless `one way` is said: `1:2, 1:10 one way`; a bare `10`
-    is 1:10. Raises Refused `not_a_worm_pair`, `too_many_pairs`."""
+    is 1:10. Raises Refusal `not_a_worm_pair`, `too_many_pairs`."""
     pairs = []
     for part in (p.strip() for p in text.split(",")):
         if part:
             match = re.fullmatch(r"(?:(\d{1,3})\s*[:/]\s*)?(\d{1,3})(\s+one[- ]way)?", part, re.ASCII | re.IGNORECASE)
             if not match or not int(match[1] or 1) or not int(match[2]):
-                raise Refused("not_a_worm_pair", field, part)
+                raise Refusal("not_a_worm_pair", field, part)
             pairs.append(WormPair(int(match[1] or 1), int(match[2]), bool(match[3])))
     if len(pairs) > _MOST_PAIRS:
-        raise Refused("too_many_pairs", field, len(pairs), most=_MOST_PAIRS)
+        raise Refusal("too_many_pairs", field, len(pairs), most=_MOST_PAIRS)
     return tuple(pairs)
 
 
 def _degrees(text: str, field: str) -> Fraction:
     angle = parse_number(text.strip().removesuffix("°").removesuffix("deg").strip(), field)
     if not 0 <= angle <= MOST_SWING:
-        raise Refused("swing_too_far", field, text, most=MOST_SWING)
+        raise Refusal("swing_too_far", field, text, most=MOST_SWING)
     return angle
 
 
 def _length(text: str, field: str) -> Fraction:
     mm = parse_length(text, field=field).mm
     if not 0 < mm <= _LARGEST:
-        raise Refused("length_out_of_range", field, text, least=0, most=int(_LARGEST))
+        raise Refusal("length_out_of_range", field, text, least=0, most=int(_LARGEST))
     return mm
 
 
 def _two(text: str, field: str, between: str = r"x|×|by") -> tuple[Fraction, Fraction]:
-    """Two lengths; a unit behind the second holds for both. Raises Refused `not_two_lengths`, those of lengths."""
+    """Two lengths; a unit behind the second holds for both. Raises Refusal `not_two_lengths`, those of lengths."""
     match = re.fullmatch(
         rf"(.*?[\d\"”])\s*(mm|cm|in|inch)?\s*(?:{between})\s*(.*?[\d\"”])\s*(mm|cm|in|inch)?", text.strip()
     )
     if not match:
-        raise Refused("not_two_lengths", field, text)
+        raise Refusal("not_two_lengths", field, text)
     unit = match[4] or ""
     one, other = (_length(f"{n} {u}".strip(), field) for n, u in ((match[1], match[2] or unit), (match[3], unit)))
     return one, other
@@ -122,14 +122,14 @@ def _two(text: str, field: str, between: str = r"x|×|by") -> tuple[Fraction, Fr
 def _rising(text: str, field: str) -> tuple[Fraction, Fraction]:
     nearer, farther = _two(text, field, r"to|-|–")
     if nearer >= farther:
-        raise Refused("not_two_lengths", field, text)
+        raise Refusal("not_two_lengths", field, text)
     return nearer, farther
 
 
 def _arbors(text: str, field: str) -> tuple[Fraction, ...]:
     parts = [p.strip() for p in text.split(",") if p.strip()]
     if len(parts) > _MOST_ARBORS:
-        raise Refused("too_many_arbors", field, len(parts), most=_MOST_ARBORS)
+        raise Refusal("too_many_arbors", field, len(parts), most=_MOST_ARBORS)
     unit = re.search(r"(mm|cm|in|inch)$", parts[-1]) if parts else None
     with_unit = [p if unit is None or re.search(r"[a-z\"”]$", p) else f"{p} {unit[1]}" for p in parts]
     return tuple(sorted(_length(p, field) for p in with_unit))
@@ -157,7 +157,7 @@ class TypedMill:
 def read_mill(typed: TypedMill, family: WheelFamily | None = None) -> Mill:
     """Read every field; `family` of its wheels, None where their pitch is not known.
 
-    Raises Refused at the field: `not_a_worm_pair`, `swing_too_far`, `not_two_lengths`, `not_one_of`, those of lengths;
+    Raises Refusal at the field: `not_a_worm_pair`, `swing_too_far`, `not_two_lengths`, `not_one_of`, those of lengths;
     of the box under its name, such as `lead.swing_low`.
     """
     lead = typed.boxes.get(LEAD_BOX, TypedBox())

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.helix.ask import HelixAsk, within_bounds
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand
 
 
@@ -47,11 +47,11 @@ def pair_check(
 ) -> PairCheck:  # fmt: skip
     """The wheel with another of its normal pitch; helix and hand as for parallel shafts where they are not said.
 
-    Two of one hand stand at β₁ + β₂ to each other, two of unlike hands at |β₁ − β₂|. Raises Refused: `only_of_a_wheel`,
+    Two of one hand stand at β₁ + β₂ to each other, two of unlike hands at |β₁ − β₂|. Raises Refusal: `only_of_a_wheel`,
     and what `allowed` does (helix, mate).
     """
     if not wheel.wheel:
-        raise Refused("only_of_a_wheel", "ask", "")
+        raise Refusal("only_of_a_wheel", "ask", "")
     own, across = wheel.helix, wheel.across
     assert own is not None
     assert across is not None

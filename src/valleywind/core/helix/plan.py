@@ -9,7 +9,7 @@ from valleywind.core.cutting.run_off import Mark, Marked, RunOff, grade_of, run_
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.lead import HEAVY, PairWay, pair_ways, total_ratio
 from valleywind.core.helix.machine import Mill, WormPair
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains import planner
 from valleywind.core.trains.closest import Hit
 from valleywind.core.trains.direction import Hand, Sense
@@ -63,11 +63,11 @@ class LeadDrive:
 
 
 def drive_of(mill: Mill, head: Fraction | None) -> LeadDrive:
-    """The drive of a mill whose head has this ratio. Raises Refused `no_table_screw` (screw), `no_head` (ratio)."""
+    """The drive of a mill whose head has this ratio. Raises Refusal `no_table_screw` (screw), `no_head` (ratio)."""
     if mill.screw is None:
-        raise Refused("no_table_screw", "screw", "")
+        raise Refusal("no_table_screw", "screw", "")
     if head is None:
-        raise Refused("no_head", "ratio", "")
+        raise Refusal("no_head", "ratio", "")
     assert mill.box is not None
     return LeadDrive(mill.screw, head, mill.box, mill.pairs)
 
@@ -86,13 +86,13 @@ class LeadSetUp:
 
 
 def read_set_up(text: str, drive: LeadDrive, field: str = "train") -> LeadSetUp:
-    """Read it back. Raises Refused `no_such_pair`, `not_a_train`."""
+    """Read it back. Raises Refusal `no_such_pair`, `not_a_train`."""
     wheels, at, pair = text.strip().partition("@")
     ways = pair_ways(drive.pairs)
     ratio = parse_number(pair, field) if at else Fraction(1)
     known = next((w for w in ways if w.ratio == ratio), None)
     if known is None:
-        raise Refused("no_such_pair", field, pair, known=[w.name for w in ways])
+        raise Refusal("no_such_pair", field, pair, known=[w.name for w in ways])
     return LeadSetUp(parse_train(wheels, field), known)
 
 
@@ -120,10 +120,10 @@ def plan(
 ) -> Outcome[PairWay, Verdict]:
     """Pairs, every way in, and wheels together, laid out and judged.
 
-    Raises Refused `no_wheels` (stock).
+    Raises Refusal `no_wheels` (stock).
     """
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", "")
+        raise Refusal("no_wheels", "stock", "")
     return Planner(requirement(ask, drive, on), drive.box, stock).plan(order, best)
 
 

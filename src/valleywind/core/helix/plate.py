@@ -13,7 +13,7 @@ from functools import cache
 from valleywind.core.plate.consensus import APPROXIMATE, Target
 from valleywind.core.plate.plate import Plate, PlateCraft, find_plate
 from valleywind.core.plate.text import TargetGrammar
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import MM_PER_INCH, parse_length, spell
 
 _NUMBER = r"(?:\d+(?:[.,]\d+)?|[.,]\d+)"
@@ -32,7 +32,7 @@ _SCREWS = tuple(
 
 
 def read_plate(text: str, held: Iterable[int] = ()) -> Plate:
-    """A mill's table of leads. Raises Refused: those of `find_plate`."""
+    """A mill's table of leads. Raises Refusal: those of `find_plate`."""
     return find_plate(text, _CRAFT, held)
 
 
@@ -64,7 +64,7 @@ def _target(typed: str, unit: str) -> Target:
     bare = re.fullmatch(_NUMBER, text)
     length = parse_length(f"{text} {unit}" if bare else text, field="lines")
     if length.mm <= 0:
-        raise Refused("not_positive", "lines", typed)
+        raise Refusal("not_positive", "lines", typed)
     inch = not text.endswith("mm") and (not bare or unit == "inch")
     return Target(typed, LEAD, 1 / length.mm, "inch" if inch else "metric")
 

@@ -11,7 +11,7 @@ from fractions import Fraction
 
 from valleywind.core.cutting.wheel import FEWEST_CUT, LONGEST_FACE, MOST_CUT, WheelToCut
 from valleywind.core.hobbing.machine import FeedWay
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth import ask_line
 from valleywind.core.teeth.ask_line import (
     DEGREES,
@@ -138,7 +138,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
     if first:
         line.understood.append((first[1], Meant.TEETH))
     elif not line.take(r"hob", None):
-        raise Refused("not_a_hob_ask", "ask", text.strip())
+        raise Refusal("not_a_hob_ask", "ask", text.strip())
     machine = line.take(r"on\s+(\S.*)", Meant.MACHINE)
     diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{SIZE}|hob\s+{SIZED}", Meant.HOB_DIAMETER)
     hob_hand = line.once(rf"{HAND}\s+hob|hob\s+{HAND}", Meant.HOB_HAND)
@@ -155,7 +155,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
     teeth = first or line.take(TEETH, Meant.TEETH)
     line.take(r"(?:spur|helical|wheel|gear|a|the|of)(?:\s+(?:spur|helical|wheel|gear|a|the|of))*", None)
     if teeth is None or line.rest:
-        raise Refused("words_left" if teeth else "not_a_hob_ask", "ask", line.rest or text.strip())
+        raise Refusal("words_left" if teeth else "not_a_hob_ask", "ask", line.rest or text.strip())
     ask = HobAsk(
         int(teeth[1]),
         pitch,
@@ -178,7 +178,7 @@ def _read(line: Line[Meant], text: str) -> HobAsk:
 
 
 def allowed(ask: HobAsk) -> HobAsk:
-    """The ask where every figure has its bounds. Raises Refused, at the field: `whole_out_of_range`,
+    """The ask where every figure has its bounds. Raises Refusal, at the field: `whole_out_of_range`,
     `helix_out_of_range`, `needs_hand`, `hand_without_helix`, `length_out_of_range`."""
     counts: tuple[tuple[str, int | None, int, int], ...] = (
         ("teeth", ask.teeth, FEWEST_CUT, MOST_CUT),
@@ -189,13 +189,13 @@ def allowed(ask: HobAsk) -> HobAsk:
     )
     for name, count, least, most in counts:
         if count is not None and not least <= count <= most:
-            raise Refused("whole_out_of_range", name, count, least=least, most=most)
+            raise Refusal("whole_out_of_range", name, count, least=least, most=most)
     if ask.helix and not 0 < ask.helix < 90:
-        raise Refused("helix_out_of_range", "helix", spell(ask.helix))
+        raise Refusal("helix_out_of_range", "helix", spell(ask.helix))
     if ask.helical and ask.hand is None:
-        raise Refused("needs_hand", "hand", f"{spell(ask.helix)}°")
+        raise Refusal("needs_hand", "hand", f"{spell(ask.helix)}°")
     if not ask.helical and ask.hand is not None:
-        raise Refused("hand_without_helix", "hand", ask.hand.value)
+        raise Refusal("hand_without_helix", "hand", ask.hand.value)
     sizes = (
         ("face", ask.face, Fraction(0), LONGEST_FACE),
         ("hob_diameter", ask.hob_diameter, Fraction(1), LARGEST_HOB),
@@ -204,13 +204,13 @@ def allowed(ask: HobAsk) -> HobAsk:
     )
     for name, size, smallest, largest in sizes:
         if size is not None and not smallest < size <= largest and size != smallest:
-            raise Refused("length_out_of_range", name, spell(size), least=spell(smallest), most=spell(largest))
+            raise Refusal("length_out_of_range", name, spell(size), least=spell(smallest), most=spell(largest))
     return ask
 
 
 def _angles(line: Line[Meant]) -> tuple[Fraction | None, Fraction, Hand | None]:
     """Pressure angle, helix, hand. An angle beside a hand is the helix; one that hobs are made with is theirs; any
-    other needs to be told. Raises Refused `whose_angle`, `angle_out_of_range`, `helix_out_of_range`."""
+    other needs to be told. Raises Refusal `whose_angle`, `angle_out_of_range`, `helix_out_of_range`."""
     helix: str | None = None
     hand: Hand | None = None
     if match := line.take(rf"(?:helix\s+)?{DEGREES}\s*(?:helix\s*)?{HAND}(?:\s+helix)?", Meant.HELIX):
@@ -225,14 +225,14 @@ def _angles(line: Line[Meant]) -> tuple[Fraction | None, Fraction, Hand | None]:
     angle = parse_number(pressure[2], "ask") if pressure else None
     if pressure and angle not in _PRESSURE_ANGLES and not (pressure[1] or pressure[3]):
         if hand is None or helix is not None:
-            raise Refused("whose_angle", "ask", f"{pressure[2]}°")
+            raise Refusal("whose_angle", "ask", f"{pressure[2]}°")
         helix, angle = pressure[2], None
         line.understood[-1] = (line.understood[-1][0], Meant.HELIX)
     turned = Fraction(0)
     if helix is not None:
         turned = parse_number(helix, "ask")
         if not 0 < turned < 90:
-            raise Refused("helix_out_of_range", "ask", helix)
+            raise Refusal("helix_out_of_range", "ask", helix)
     elif hand is not None and angle is not None and not (pressure and (pressure[1] or pressure[3])):
         # A hand asks for a helix, and there is one angle only.
         turned, angle = angle, None

@@ -15,7 +15,7 @@ from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.ratios import Closes, FeedVerdict, ratio_without, run_off_without, work_faster
 from valleywind.core.hobbing.set_up import DifferentialTrain, FeedTrain, IndexTrain, NearTrain, OnNow
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.closest import Hit, closest
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.exact import exact_trains
@@ -40,12 +40,12 @@ class Boxes:
         self._feeds_left: dict[tuple[tuple[int, int], ...], list[FeedTrain]] = {}
 
     def turn_per_mm(self) -> Fraction:
-        """1/L of the helix, positive where the work must turn faster. Raises Refused `needs_table_sense`."""
+        """1/L of the helix, positive where the work must turn faster. Raises Refusal `needs_table_sense`."""
         ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
         assert ask.pitch is not None
         assert ask.hand is not None
         if table is None:
-            raise Refused("needs_table_sense", "table", "")
+            raise Refusal("needs_table_sense", "table", "")
         turn = 1 / lead_of_wheel(ask.pitch.module, ask.teeth, ask.helix)
         return turn if work_faster(ask.hand, table, self.way) else -turn
 
@@ -160,12 +160,12 @@ class Boxes:
         )
 
     def near_planner(self, constant: IndexConstant, feed: Fraction, stock: Stock) -> Planner[IndexConstant, RunOff]:
-        """For an index train that makes a helix with this feed. Raises Refused `needs_table_sense`."""
+        """For an index train that makes a helix with this feed. Raises Refusal `needs_table_sense`."""
         ask, table = self.ask, table_now(self.hobber, self.ask.hob_hand)
         assert ask.pitch is not None
         assert ask.hand is not None
         if table is None:
-            raise Refused("needs_table_sense", "table", "")
+            raise Refusal("needs_table_sense", "table", "")
         along, faster = lead_of_wheel(ask.pitch.module, ask.teeth, ask.helix), work_faster(ask.hand, table, self.way)
         ratio = ratio_without(constant.constant, ask.starts, ask.teeth, along, feed, faster)
         wanted = Requirement(

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Hobber, IndexConstant
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stock, Train
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
 from valleywind.core.units import parse_number, parse_whole
@@ -65,7 +65,7 @@ class TableReading:
 
 
 def read_measured(kind: MeasuredBy, value: str, turns: str = "1", off: str = "") -> TableReading:
-    """A reading as typed: `87.5°`, `37 marks`. Raises Refused, at the field: `not_positive`, `angle_too_far`, those of
+    """A reading as typed: `87.5°`, `37 marks`. Raises Refusal, at the field: `not_positive`, `angle_too_far`, those of
     numbers."""
     if kind is MeasuredBy.MARKS:
         marks = parse_whole(value, "measured", 1, MOST_MARKS, "marks?|teeth|scratches")
@@ -74,9 +74,9 @@ def read_measured(kind: MeasuredBy, value: str, turns: str = "1", off: str = "")
     spread = parse_number(off.strip().removesuffix("°"), "off") if off.strip() else USUAL_OFF
     for field, figure in (("measured", angle), ("off", spread)):
         if figure <= 0:
-            raise Refused("not_positive", field, value if field == "measured" else off)
+            raise Refusal("not_positive", field, value if field == "measured" else off)
         if figure > _LARGEST_ANGLE:
-            raise Refused("angle_too_far", field, value if field == "measured" else off, most=_LARGEST_ANGLE)
+            raise Refusal("angle_too_far", field, value if field == "measured" else off, most=_LARGEST_ANGLE)
     return TableReading(kind, angle, spread, parse_whole(turns, "turns", 1, MOST_TURNS, "turns?"))
 
 
@@ -152,11 +152,11 @@ def constants_of(
     """The index constant of a machine without papers, from a known train and counted turns of hob and table, and the
     simple numbers inside the uncertainty: K = ratio z/s, where z/s is turns of the hob for one of the table.
 
-    off: of the table's turns. Raises Refused `not_positive`.
+    off: of the table's turns. Raises Refusal `not_positive`.
     """
     for name, value in (("hob_turns", hob_turns), ("table_turns", table_turns), ("off", off)):
         if value <= 0:
-            raise Refused("not_positive", name, value)
+            raise Refusal("not_positive", name, value)
     constant = train.ratio * hob_turns / table_turns
     spread = constant * off / table_turns
     simple = {n for n in (*USUAL_CONSTANTS, *map(Fraction, range(1, 121))) if abs(n - constant) <= spread}

@@ -17,7 +17,7 @@ _SET_UPS, _FEEDS, _WAYS = 60, 6, 120
 
 
 def choices(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow) -> Choices[SetUp]:
-    """The set-ups for one wheel that do best for it, each with several feeds. Raises Refused as `plan` does."""
+    """The set-ups for one wheel that do best for it, each with several feeds. Raises Refusal as `plan` does."""
     set_ups = plan(ask, hobber, stock, on, best=_SET_UPS).set_ups
     good = [s for s in set_ups if s.good]
     best = min(map(_rank, good), default=(0, 0))

@@ -6,7 +6,7 @@ from fractions import Fraction
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT
 from valleywind.core.hobbing.ask import FASTEST, MOST_BLANKS, MOST_STARTS, HobAsk, allowed
 from valleywind.core.hobbing.machine import FeedWay
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import read_pitch
 from valleywind.core.teeth.pitch import allowed_angle
 from valleywind.core.trains.direction import Hand
@@ -35,10 +35,10 @@ class Fields:
 
 
 def ask_from(fields: Fields, machine: str = "") -> HobAsk:
-    """The ask that fields make. Raises Refused at the field."""
+    """The ask that fields make. Raises Refusal at the field."""
     helix = degrees_or_none(fields.helix, "helix")
     if helix is not None and not 0 < helix < 90:
-        raise Refused("helix_out_of_range", "helix", fields.helix)
+        raise Refusal("helix_out_of_range", "helix", fields.helix)
     angle = degrees_or_none(fields.angle, "angle")
     return allowed(
         HobAsk(

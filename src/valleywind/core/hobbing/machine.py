@@ -7,7 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.record import or_none, read_fields, typed_field
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts, word
 from valleywind.core.trains.direction import Sense
@@ -84,7 +84,7 @@ class Hobber:
 def read_constant(text: str, field: str) -> Fraction:
     """A length constant in mm, π allowed: `0.75`, `0.03 in`, `25/π mm`, `8 pi`.
 
-    Raises Refused `not_positive`, `constant_out_of_range`, those of numbers."""
+    Raises Refusal `not_positive`, `constant_out_of_range`, those of numbers."""
     typed = text.strip().lower().replace("π", "pi")
     unit = Fraction(1)
     if match := re.search(r"\s*(mm|inch|in|\")$", typed):
@@ -98,16 +98,16 @@ def read_constant(text: str, field: str) -> Fraction:
 
 def _in_range(number: Fraction, field: str, text: str) -> Fraction:
     if number <= 0:
-        raise Refused("not_positive", field, text)
+        raise Refusal("not_positive", field, text)
     if not _LEAST_CONSTANT <= number <= _MOST_CONSTANT:
-        raise Refused("constant_out_of_range", field, text)
+        raise Refusal("constant_out_of_range", field, text)
     return number
 
 
 def _swivel(text: str, field: str) -> Fraction:
     degrees = parse_number(text.strip().removesuffix("°"), field)
     if not 0 <= degrees <= 90:
-        raise Refused("swivel_too_far", field, text, most=90)
+        raise Refusal("swivel_too_far", field, text, most=90)
     return degrees
 
 
@@ -122,20 +122,20 @@ def _index(text: str, field: str) -> tuple[IndexConstant, ...]:
         if part:
             typed = re.fullmatch(r"(.+?)(?:\s+from\s+(\d{1,4}))?(?:\s+with\s+(\d{1,3})/(\d{1,3}))?", part, re.ASCII)
             if not typed:
-                raise Refused("not_an_index_constant", field, part)
+                raise Refusal("not_an_index_constant", field, part)
             constant = parse_ratio(typed[1], field)
             if not _LEAST_CONSTANT <= constant <= _MOST_CONSTANT:
-                raise Refused("not_an_index_constant", field, part)
+                raise Refusal("not_an_index_constant", field, part)
             pair = (int(typed[3]), int(typed[4])) if typed[3] else None
             if pair and not all(pair):
-                raise Refused("not_an_index_constant", field, part)
+                raise Refusal("not_an_index_constant", field, part)
             constants.append(IndexConstant(constant, int(typed[2] or 0), pair))
     if not constants:
-        raise Refused("empty", field, text)
+        raise Refusal("empty", field, text)
     constants.sort(key=lambda c: c.from_teeth)
     several = len({c.from_teeth for c in constants}) < len(constants)
     if constants[0].from_teeth or several or len(constants) > MOST_CONSTANTS:
-        raise Refused("not_an_index_constant", field, text)
+        raise Refusal("not_an_index_constant", field, text)
     return tuple(constants)
 
 
@@ -164,7 +164,7 @@ _MOST_STAGES = {Box.INDEX: 2, Box.FEED: 2, Box.DIFFERENTIAL: 3}
 def read_hobber(typed: TypedHobber, family: WheelFamily | None = None) -> Hobber:
     """Read every field; `family` of its wheels, None where their pitch is not known.
 
-    Raises Refused at the field: `not_an_index_constant`, `not_positive`, `swivel_too_far`, `not_one_of`, those of
+    Raises Refusal at the field: `not_an_index_constant`, `not_positive`, `swivel_too_far`, `not_one_of`, those of
     numbers; of a box under its name, such as `index.swing_low`.
     """
     boxes = {box: typed.boxes.get(box, TypedBox()) for box in Box}

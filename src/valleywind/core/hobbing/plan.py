@@ -34,7 +34,7 @@ from valleywind.core.hobbing.set_up import (
     SetUpKind,
 )
 from valleywind.core.hobbing.setting import table_now
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.new_wheels import new_wheels, with_each_new_wheel
@@ -52,13 +52,13 @@ _FEEDS_TRIED = 6
 def plan(ask: HobAsk, hobber: Hobber, stock: Stock, on: OnNow | None = None, best: int = 12) -> HobPlan:
     """The `best` set-ups for a wheel.
 
-    Raises Refused: `no_wheels` (stock), `needs_pitch` (pitch) for a helical wheel without one, `no_feed_constant`
+    Raises Refusal: `no_wheels` (stock), `needs_pitch` (pitch) for a helical wheel without one, `no_feed_constant`
     (feed) where the feed decides and the machine's is not on record.
     """
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", "")
+        raise Refusal("no_wheels", "stock", "")
     if ask.helical and ask.pitch is None:
-        raise Refused("needs_pitch", "pitch", "")
+        raise Refusal("needs_pitch", "pitch", "")
     return _Job(ask, hobber, stock, on or OnNow()).plan(best)
 
 
@@ -67,12 +67,12 @@ def judged(
 ) -> SetUp:
     """One particular set-up judged for this ask, whether or not it is a good one.
 
-    Raises Refused: `needs_index_train` (trains); those of `plan`.
+    Raises Refusal: `needs_index_train` (trains); those of `plan`.
     """
     if Box.INDEX not in trains:
-        raise Refused("needs_index_train", "train", "")
+        raise Refusal("needs_index_train", "train", "")
     if ask.helical and ask.pitch is None:
-        raise Refused("needs_pitch", "pitch", "")
+        raise Refusal("needs_pitch", "pitch", "")
     return _Job(ask, hobber, stock, on).judged(trains, constant)
 
 
@@ -245,7 +245,7 @@ class _Job:
         assert ask.pitch is not None
         assert ask.hand is not None
         if hobber.feed is None:
-            raise Refused("no_feed_constant", "feed", "")
+            raise Refusal("no_feed_constant", "feed", "")
         constant = hobber.index_for(ask.teeth)
         set_ups: list[SetUp] = []
         cut = False

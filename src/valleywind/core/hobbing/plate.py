@@ -14,7 +14,7 @@ from valleywind.core.hobbing.machine import Box
 from valleywind.core.plate.consensus import APPROXIMATE, Point, Step, Target
 from valleywind.core.plate.plate import Plate, PlateCraft, find_plate
 from valleywind.core.plate.text import TargetGrammar
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.units import PI, parse_length, parse_number, sine
 
@@ -35,7 +35,7 @@ _MOST_COUNT = 1000
 
 
 def read_plate(text: str, held: Iterable[int] = ()) -> Plate:
-    """A hobber's table. Raises Refused: those of `find_plate`."""
+    """A hobber's table. Raises Refusal: those of `find_plate`."""
     return find_plate(text, _CRAFT, held)
 
 
@@ -93,11 +93,11 @@ def _target(typed: str, unit: str) -> Target:
         module, angle = re.findall(_NUMBER, lowered)[:2]
         degrees, size = parse_number(angle, "lines"), parse_number(module, "lines")
         if not 0 < degrees < 90 or not size:
-            raise Refused("not_positive", "lines", typed)
+            raise Refusal("not_positive", "lines", typed)
         return Target(typed, Box.DIFFERENTIAL, sine(degrees) / size, "differential")
     match = re.fullmatch(r"(?:z\s*=?\s*)?(\d{1,4})(?:\s*(?:teeth|t))?(?:\s+(\d)\s+starts?)?", lowered.strip())
     if not match or not 0 < int(match[1]) <= _MOST_COUNT or match[2] == "0":
-        raise Refused("not_a_number", "lines", typed)
+        raise Refusal("not_a_number", "lines", typed)
     return Target(typed, Box.INDEX, Fraction(int(match[2] or 1), int(match[1])), "teeth")
 
 

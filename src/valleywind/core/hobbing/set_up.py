@@ -9,7 +9,7 @@ from valleywind.core.cutting.run_off import RunOff
 from valleywind.core.hobbing.ask import HobAsk
 from valleywind.core.hobbing.machine import Box, Hobber, IndexConstant
 from valleywind.core.hobbing.ratios import Closes, FeedVerdict
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains import planner
 from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.units import parse_number, spell
@@ -151,13 +151,13 @@ def spell_trains(trains: Mapping[Box, Train], constant: IndexConstant) -> str:
 
 
 def read_trains(text: str, hobber: Hobber, field_name: str = "train") -> tuple[dict[Box, Train], IndexConstant]:
-    """Read it back. Raises Refused `not_trains`, `no_such_constant`, `not_a_train`."""
+    """Read it back. Raises Refusal `not_trains`, `no_such_constant`, `not_a_train`."""
     index, at, rest = text.strip().partition("@")
     constant, *others = rest.split("+")
     if not at or len(others) > 2:
-        raise Refused("not_trains", field_name, text)
+        raise Refusal("not_trains", field_name, text)
     known = next((c for c in hobber.index if c.constant == parse_number(constant, field_name)), None)
     if known is None:
-        raise Refused("no_such_constant", field_name, constant)
+        raise Refusal("no_such_constant", field_name, constant)
     named = zip(_ORDER, [index, *others], strict=False)
     return {box: parse_train(part, field_name) for box, part in named if part.strip()}, known

@@ -15,7 +15,7 @@ from valleywind.core.lathe.line import Meaning, Particulars, ThreadLine, particu
 from valleywind.core.lathe.pitches import LETTERED, SERIES_WORDS, SIZE, take_feed, take_thread
 from valleywind.core.lathe.series import UNEQUAL_FLANKS, Series, every_size, find, nearest, sizes
 from valleywind.core.lathe.thread import OF_ANY_SIZE, Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth import ask_line
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, NUMBER, parse_number, plain, spell
@@ -35,11 +35,11 @@ def read(text: str) -> Reading:
     # The key that leads to the ask line is no part of an ask.
     text = re.sub(r"^\s*/+", "", text)
     if len(text) > MOST_TYPED:
-        why = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
+        why = Refusal("too_long", "ask", text[:20], most=MOST_TYPED)
         return Reading(None, (), (text[:20] + "…",), EXAMPLES[:3], why)
     line = ThreadLine(text)
     if not line.rest:
-        return Reading(None, (), (), EXAMPLES[:4], Refused("empty", "ask", text))
+        return Reading(None, (), (), EXAMPLES[:4], Refusal("empty", "ask", text))
     base: Ask | None = None
     try:
         details = particulars(line)
@@ -49,29 +49,29 @@ def read(text: str) -> Reading:
             raise _why_not(text, base, line)
         ask = _fed(base, details) if isinstance(base, FeedAsk) else _threaded(base, details)
         in_range(ask)
-    except Refused as refused:
+    except Refusal as refused:
         near = _with_pitch(refused) or _nearest(text, base)
         return Reading(None, tuple(line.understood), line.words, near, refused.under("ask"))
     return Reading(ask, tuple(line.understood))
 
 
-def _why_not(text: str, base: Ask | None, line: ThreadLine) -> Refused:
+def _why_not(text: str, base: Ask | None, line: ThreadLine) -> Refusal:
     if base is None:
-        return Refused("not_understood", "ask", text)
+        return Refusal("not_understood", "ask", text)
     left = " ".join(line.words)
     if re.search(r"\b(?:mm|tpi|in|inch)\b|\d\"", left):
-        return Refused("mixed_units", "ask", text)
-    return Refused("words_left", "ask", left)
+        return Refusal("mixed_units", "ask", text)
+    return Refusal("words_left", "ask", left)
 
 
 def _threaded(base: ThreadAsk, more: Particulars) -> ThreadAsk:
     """The thread with what else was said of it."""
     if more.across is not None:
-        raise Refused("only_for_a_feed", "ask", "across" if more.across else "along")
+        raise Refusal("only_for_a_feed", "ask", "across" if more.across else "along")
     if base.starts > 1 and more.starts not in (None, base.starts):
-        raise Refused("starts_disagree", "ask", f"{more.starts} starts", named=base.starts)
+        raise Refusal("starts_disagree", "ask", f"{more.starts} starts", named=base.starts)
     if base.worm and (more.slide or more.fit_class):
-        raise Refused("not_for_a_worm", "ask", more.fit_class or "lead screw")
+        raise Refusal("not_for_a_worm", "ask", more.fit_class or "lead screw")
     ask = replace(base, hand=more.hand or Hand.RIGHT, starts=more.starts or base.starts, engagement=more.engagement,
                   slide=more.slide, fit_class=more.fit_class, within=more.within)  # fmt: skip
     if more.diameter is not None:
@@ -83,23 +83,23 @@ def _threaded(base: ThreadAsk, more: Particulars) -> ThreadAsk:
 
 
 def with_flanks(ask: ThreadAsk, angle: Fraction) -> ThreadAsk:
-    """The ask with this included flank angle (degrees). Raises Refused `flanks_out_of_range`."""
+    """The ask with this included flank angle (degrees). Raises Refusal `flanks_out_of_range`."""
     if not 10 <= angle <= 120:
-        raise Refused("flanks_out_of_range", "flanks", angle, least=10, most=120)
+        raise Refusal("flanks_out_of_range", "flanks", angle, least=10, most=120)
     usual = replace(ask, flanks=None).included_angle
     if ask.series in UNEQUAL_FLANKS and angle != usual:
         load, other = ask.flank_angles
-        raise Refused("flanks_of_its_own", "flanks", angle, load=load, other=other)
+        raise Refusal("flanks_of_its_own", "flanks", angle, load=load, other=other)
     return replace(ask, flanks=None if angle == usual else angle)
 
 
 def with_diameter(ask: ThreadAsk, diameter: Fraction) -> ThreadAsk:
     """The ask with another diameter (mm): it keeps its flanks, but is no size of a table any more.
 
-    Raises Refused `pitch_against_diameter` where the pitch is not smaller than the diameter.
+    Raises Refusal `pitch_against_diameter` where the pitch is not smaller than the diameter.
     """
     if ask.pitch >= diameter:
-        raise Refused("pitch_against_diameter", "diameter", f"{spell(diameter)} mm")
+        raise Refusal("pitch_against_diameter", "diameter", f"{spell(diameter)} mm")
     if ask.diameter == diameter:
         return ask
     if ask.series in OF_ANY_SIZE:
@@ -110,9 +110,9 @@ def with_diameter(ask: ThreadAsk, diameter: Fraction) -> ThreadAsk:
 
 
 def _fed(base: FeedAsk, more: Particulars) -> FeedAsk:
-    """The feed with what else was said of it. Raises Refused `not_for_a_feed` for what only a thread has."""
+    """The feed with what else was said of it. Raises Refusal `not_for_a_feed` for what only a thread has."""
     if thread_only := more.thread_only:
-        raise Refused("not_for_a_feed", "ask", thread_only)
+        raise Refusal("not_for_a_feed", "ask", thread_only)
     return replace(
         base,
         way=CarriageMove.ACROSS if more.across else CarriageMove.ALONG,
@@ -122,17 +122,17 @@ def _fed(base: FeedAsk, more: Particulars) -> FeedAsk:
 
 
 def in_range(ask: Ask) -> None:
-    """Raises Refused where a figure is beyond what any lathe cuts."""
+    """Raises Refusal where a figure is beyond what any lathe cuts."""
     if isinstance(ask, FeedAsk):
         if not FINEST_FEED <= ask.travel <= COARSEST_FEED:
-            raise Refused("feed_out_of_range", "ask", say(ask), finest=FINEST_FEED, coarsest=COARSEST_FEED)
+            raise Refusal("feed_out_of_range", "ask", say(ask), finest=FINEST_FEED, coarsest=COARSEST_FEED)
         return
     if not ask.pitch >= FINEST_PITCH or ask.lead > COARSEST_LEAD:
-        raise Refused("lead_out_of_range", "ask", say(ask), finest=FINEST_PITCH, coarsest=COARSEST_LEAD)
+        raise Refusal("lead_out_of_range", "ask", say(ask), finest=FINEST_PITCH, coarsest=COARSEST_LEAD)
     if ask.diameter is not None and ask.diameter > LARGEST_DIAMETER:
-        raise Refused("diameter_out_of_range", "ask", f"{spell(ask.diameter)} mm", most=LARGEST_DIAMETER)
+        raise Refusal("diameter_out_of_range", "ask", f"{spell(ask.diameter)} mm", most=LARGEST_DIAMETER)
     if ask.engagement is not None and ask.engagement > LONGEST_ENGAGEMENT:
-        raise Refused("engagement_out_of_range", "ask", f"{spell(ask.engagement)} mm", most=LONGEST_ENGAGEMENT)
+        raise Refusal("engagement_out_of_range", "ask", f"{spell(ask.engagement)} mm", most=LONGEST_ENGAGEMENT)
 
 
 def _near_in_series(typed: str) -> list[str]:
@@ -145,7 +145,7 @@ def _near_in_series(typed: str) -> list[str]:
         return []
     try:
         number = parse_number(after[1] if after else before[2] if before else "")
-    except Refused:
+    except Refusal:
         return []
     if series is Series.BA:
         return [s.designation for s in sorted(sizes(series), key=lambda s: abs(int(s.name) - number))[:2]]
@@ -160,7 +160,7 @@ _KNOWN_WORDS = (
 )  # fmt: skip
 
 
-def _with_pitch(refused: Refused) -> tuple[str, ...]:
+def _with_pitch(refused: Refusal) -> tuple[str, ...]:
     """Threads of a size whose pitch was not said; none where that is not what was wrong."""
     if refused.code != "size_without_pitch":
         return ()
@@ -199,7 +199,7 @@ def _near_metric(number: str, after: str) -> list[str]:
     """Metric sizes near a diameter: its fine threads where those were meant, then the usual sizes beside it."""
     try:
         diameter = parse_number(number)
-    except Refused:
+    except Refusal:
         return []
     fine = [s.designation for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
     near = [s.designation for s in nearest(Series.METRIC, diameter)]
@@ -221,6 +221,6 @@ def _whole(text: str) -> bool:
         if base is None or line.rest:
             return False
         in_range(_fed(base, details) if isinstance(base, FeedAsk) else _threaded(base, details))
-    except Refused:
+    except Refusal:
         return False
     return True

@@ -10,7 +10,7 @@ from valleywind.core.lathe.pitches import stated_in
 from valleywind.core.lathe.plan import Candidate, requirements
 from valleywind.core.lathe.series import Series, sizes
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.standing import Standing, standings
@@ -119,10 +119,10 @@ def _sized(series: Series, usual: bool | None) -> tuple[ChartAsk, ...]:
 def chart(asks: Sequence[ChartAsk], lathe: Lathe, stock: Stock, mounted: SetUp | None = None) -> list[Row]:
     """Answer the lines of a chart; those asked for together are laid out together, which is much quicker.
 
-    Raises Refused `no_wheels` (stock) where there is none, `no_cross_feed` for feeds that the lathe does not have.
+    Raises Refusal `no_wheels` (stock) where there is none, `no_cross_feed` for feeds that the lathe does not have.
     """
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", lathe.name)
+        raise Refusal("no_wheels", "stock", lathe.name)
     every = requirements([pitched.ask for pitched in asks], lathe, mounted)
     stands = standings(every, lathe.gearbox, stock)
     return [

@@ -8,7 +8,7 @@ from itertools import permutations
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Candidate, planner_for
 from valleywind.core.lathe.thread import Ask
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.day import MOST_WAYS, Way, as_typed, order_of
 from valleywind.core.trains.days_work import Choices, WayOfMaking
 from valleywind.core.trains.effort import Place, What, stands_of
@@ -64,7 +64,7 @@ def plan_day(
     """Trains of one and two stages and an order for them, so that the fewest wheels are put on in all.
 
     on: what is on the machine, None for nothing; end: what has to be on it at the end; before: pairs of places in
-    `wanted`, the first of which is done before the second. Raises Refused: those of `order_of`, with `no_way` for
+    `wanted`, the first of which is done before the second. Raises Refusal: those of `order_of`, with `no_way` for
     something that no train is near enough to; `not_two_stages` (on, end) for a train that has idlers or a third stage.
     """
     trains = [_trains(one, stock) for one in wanted]
@@ -87,7 +87,7 @@ def way_of(train: Train) -> Way:
 
 def _checked(train: Train, field: str) -> Way:
     if train.idlers or len(train.stages) > max(_STAGES):
-        raise Refused("not_two_stages", field, train.notation)
+        raise Refusal("not_two_stages", field, train.notation)
     return way_of(train)
 
 
@@ -111,7 +111,7 @@ _TRAINS = 100
 
 def choices(ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Choices[Candidate]:
     """The trains for one thread or feed that do best for the job: those that run free, where there are any, so that
-    this is not given up for a wheel less. Raises Refused as `plan` does."""
+    this is not given up for a wheel less. Raises Refusal as `plan` does."""
     candidates = planner_for(ask, lathe, stock, mounted).plan(best=_TRAINS).candidates
     good = [c for c in candidates if c.good]
     rank = min((c.verdict.rank for c in good), default=0)

@@ -13,7 +13,7 @@ from valleywind.core.lathe.ask import in_range, read, with_diameter, with_flanks
 from valleywind.core.lathe.fits import fit
 from valleywind.core.lathe.line import MOST_STARTS, Particulars, ThreadLine, particulars
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, ThreadAsk, bare_pitch
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import parse_length, parse_number, parse_whole, spell
 
@@ -40,7 +40,7 @@ class Fields:
 def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     """The ask of these fields. A thread keeps its name, and with it its flanks, as long as the pitch is `base`'s own.
 
-    Raises Refused at the field, with the codes of `read`, `parse_length` and `parse_number`; `fields_disagree` where
+    Raises Refusal at the field, with the codes of `read`, `parse_length` and `parse_number`; `fields_disagree` where
     the pitch field says one thing and another field another.
     """
     if fields.way is not CarriageMove.THREAD:
@@ -55,14 +55,14 @@ def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     alone = more.starts is not None or not starts or _names_starts(typed)
     read_as = _read(typed if alone else f"{typed} {starts} starts")
     if not isinstance(read_as, ThreadAsk):
-        raise Refused("is_a_feed", "pitch", typed)
+        raise Refusal("is_a_feed", "pitch", typed)
     return _with_fields(read_as, _agreeing(fields, more, read_as, base if isinstance(base, ThreadAsk) else None))
 
 
 def _said(pitch: str) -> Particulars:
     try:
         return particulars(ThreadLine(pitch))
-    except Refused as refused:
+    except Refusal as refused:
         raise refused.under("pitch") from None
 
 
@@ -73,14 +73,14 @@ def _names_starts(pitch: str) -> bool:
 
 
 def _agreeing(fields: Fields, more: Particulars, ask: ThreadAsk, base: ThreadAsk | None) -> Fields:
-    """The fields without those that the pitch field says already. Raises Refused `fields_disagree`."""
+    """The fields without those that the pitch field says already. Raises Refusal `fields_disagree`."""
 
     def settle(name: str, typed: T | None, pitch_says: T | None, filled: T | None, tell: Callable[[T], str]) -> bool:
         """Whether the field is still wanted."""
         if pitch_says is None or typed is None:
             return True
         if typed not in (pitch_says, filled):
-            raise Refused("fields_disagree", name, tell(typed), pitch=tell(pitch_says))
+            raise Refusal("fields_disagree", name, tell(typed), pitch=tell(pitch_says))
         return False
 
     def mm(length: Fraction) -> str:
@@ -103,7 +103,7 @@ def _agreeing(fields: Fields, more: Particulars, ask: ThreadAsk, base: ThreadAsk
     hand = fields.hand
     if more.hand is not None and more.hand is not hand:
         if hand is not (base.hand if base else Hand.RIGHT):
-            raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{more.hand}-hand")
+            raise Refusal("fields_disagree", "hand", f"{hand}-hand", pitch=f"{more.hand}-hand")
         hand = more.hand
     said_fields = {
         "starts": str(ask.starts),
@@ -141,7 +141,7 @@ def _with_fields(ask: ThreadAsk, fields: Fields) -> ThreadAsk:
 def _in_range(ask: ThreadAsk) -> None:
     try:
         in_range(ask)
-    except Refused as refused:
+    except Refusal as refused:
         at = {"diameter_out_of_range": "diameter", "engagement_out_of_range": "engagement"}
         raise refused.under(at.get(refused.code, "pitch")) from None
 
@@ -149,16 +149,16 @@ def _in_range(ask: ThreadAsk) -> None:
 def _feed(fields: Fields, base: Ask | None) -> FeedAsk:
     more = _said(fields.pitch)
     if more.across is not None and more.across is not (fields.way is CarriageMove.ACROSS):
-        raise Refused("fields_disagree", "pitch", "across" if more.across else "along", pitch=fields.way.value)
+        raise Refusal("fields_disagree", "pitch", "across" if more.across else "along", pitch=fields.way.value)
     fed = _read(fields.pitch if fields.pitch.strip().lower().startswith("feed") else f"feed {fields.pitch.strip()}")
     if not isinstance(fed, FeedAsk):
-        raise Refused("not_understood", "pitch", fields.pitch)
+        raise Refusal("not_understood", "pitch", fields.pitch)
     hand, filled = fields.hand, base.hand if isinstance(base, FeedAsk) else Hand.RIGHT
     if more.hand is not None and more.hand is not hand and hand is not filled:
-        raise Refused("fields_disagree", "hand", f"{hand}-hand", pitch=f"{more.hand}-hand")
+        raise Refusal("fields_disagree", "hand", f"{hand}-hand", pitch=f"{more.hand}-hand")
     within = _percent(fields.within)
     if more.within is not None and within not in (None, more.within, base.within if base else None):
-        raise Refused("fields_disagree", "within", fields.within, pitch=f"{spell(more.within * 100)} %")
+        raise Refusal("fields_disagree", "within", fields.within, pitch=f"{spell(more.within * 100)} %")
     return replace(
         fed, way=fields.way, hand=more.hand or hand, within=more.within if more.within is not None else within
     )
@@ -190,5 +190,5 @@ def _percent(typed: str) -> Fraction | None:
         return None
     allowed = parse_number(text, "within") / 100
     if not 0 <= allowed < 1:
-        raise Refused("within_out_of_range", "within", typed)
+        raise Refusal("within_out_of_range", "within", typed)
     return allowed

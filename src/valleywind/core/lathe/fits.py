@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from valleywind.core.lathe.series import Series
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 
 @dataclass(frozen=True)
@@ -88,12 +88,12 @@ def fit_system(series: Series | None) -> FitSystem:
 def fit(series: Series | None, name: str | None, pitch: float, diameter: float) -> Fit:
     """The fit of a class, the usual one where `name` is None; pitch and diameter in mm.
 
-    Raises Refused `class_not_of_series` with the classes that there are.
+    Raises Refusal `class_not_of_series` with the classes that there are.
     """
     system = fit_system(series)
     chosen = name or CLASSES[system][0]
     if chosen not in CLASSES[system]:
-        raise Refused("class_not_of_series", "class", chosen, classes=list(CLASSES[system]))
+        raise Refusal("class_not_of_series", "class", chosen, classes=list(CLASSES[system]))
     if system is FitSystem.UNIFIED:
         engaged = 9 * pitch if series is Series.UNEF else diameter
         return _unified_fit(chosen, pitch, diameter, engaged)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number
 
 
@@ -36,7 +36,7 @@ _LONGEST = Fraction(5000)
 class LengthReading:
     """A measured length over so many turns, and by how much the reading may be off; mm.
 
-    Raises Refused `turns_out_of_range`, `measured_out_of_range`, `uncertainty_out_of_range`.
+    Raises Refusal `turns_out_of_range`, `measured_out_of_range`, `uncertainty_out_of_range`.
     """
 
     length: Fraction
@@ -45,18 +45,18 @@ class LengthReading:
 
     def __post_init__(self) -> None:
         if not 1 <= self.turns <= MOST_TURNS:
-            raise Refused("turns_out_of_range", "turns", self.turns, most=MOST_TURNS)
+            raise Refusal("turns_out_of_range", "turns", self.turns, most=MOST_TURNS)
         if not 0 < self.length <= _LONGEST:
-            raise Refused("measured_out_of_range", "measured", self.length, longest=_LONGEST)
+            raise Refusal("measured_out_of_range", "measured", self.length, longest=_LONGEST)
         if not 0 < self.uncertainty < self.length:
-            raise Refused("uncertainty_out_of_range", "off", self.uncertainty)
+            raise Refusal("uncertainty_out_of_range", "off", self.uncertainty)
 
 
 def read_measured(text: str, turns: int, method: Method, off: str, bare: Unit) -> LengthReading:
     """What was typed: a length, or a pitch as `26 tpi`; off: as typed, empty for the method's own. A bare number is in
     `bare`. A pitch gauge reads one turn, whatever the turns were.
 
-    Raises Refused: those of `LengthReading` and of lengths (measured, off).
+    Raises Refusal: those of `LengthReading` and of lengths (measured, off).
     """
     if method is Method.GAUGE:
         turns = 1

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import Line, take_starts
 from valleywind.core.trains.direction import Hand
 from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number
@@ -59,9 +59,9 @@ class ThreadLine(Line[Meaning]):
         self.take(rf"{filling}(?:\s+{filling})*", None)
 
     def refuse_negative(self) -> None:
-        """Raises Refused `not_positive` where a number stands below zero."""
+        """Raises Refusal `not_positive` where a number stands below zero."""
         if match := re.search(rf"(?:^|\s)-\s*({NUMBER})", self.rest, re.ASCII):
-            raise Refused("not_positive", "ask", match[0].strip())
+            raise Refusal("not_positive", "ask", match[0].strip())
 
     @property
     def words(self) -> tuple[str, ...]:
@@ -97,7 +97,7 @@ class Particulars:
 
 
 def particulars(line: ThreadLine) -> Particulars:
-    """Take every particular out of the line. Raises Refused `starts_out_of_range` and those of lengths and numbers."""
+    """Take every particular out of the line. Raises Refusal `starts_out_of_range` and those of lengths and numbers."""
     line.refuse_negative()
     return Particulars(
         hand=_hand(line),
@@ -142,7 +142,7 @@ def _within(line: ThreadLine) -> Fraction | None:
         return None
     allowed = parse_number(match[1], "ask") / (10**6 if match[2].lower() == "ppm" else 100)
     if not 0 <= allowed < 1:
-        raise Refused("within_out_of_range", "ask", match[0])
+        raise Refusal("within_out_of_range", "ask", match[0])
     return allowed
 
 

@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import Any
 
 from valleywind.core.lathe.thread import CarriageMove
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import Fixed, Pair
 from valleywind.core.trains.direction import Drive, Hand
@@ -97,10 +97,10 @@ class Lathe:
     def travel(self, way: CarriageMove) -> Fraction:
         """mm per screw turn. Along the bed the half-nuts serve where the apron has no feed of its own.
 
-        Raises Refused `no_cross_feed`.
+        Raises Refusal `no_cross_feed`.
         """
         if way is CarriageMove.ACROSS and way not in self.feeds:
-            raise Refused("no_cross_feed", "ask", self.name)
+            raise Refusal("no_cross_feed", "ask", self.name)
         return self.feeds.get(way, self.screw_lead)
 
     def hand_of(self, way: CarriageMove, wanted: Hand) -> Hand | None:
@@ -126,13 +126,13 @@ class Lathe:
         return ", ".join(chosen + ([setting.box.name] if setting.box else []))
 
     def setting_named(self, name: str, field_name: str = "train") -> LeverSetting:
-        """The setting of this name; the usual one for an empty name. Raises Refused `no_such_setting`."""
+        """The setting of this name; the usual one for an empty name. Raises Refusal `no_such_setting`."""
         if not name:
             return self.usual
         for setting in self.every_setting():
             if self.setting_name(setting) == name:
                 return setting
-        raise Refused("no_such_setting", field_name, name)
+        raise Refusal("no_such_setting", field_name, name)
 
 
 @dataclass(frozen=True)
@@ -154,6 +154,6 @@ class SetUp:
 
 
 def read_set_up(text: str, lathe: Lathe, field_name: str = "train") -> SetUp:
-    """Raises Refused: those of `parse_train`, `no_such_setting`."""
+    """Raises Refusal: those of `parse_train`, `no_such_setting`."""
     train, _, levers = text.partition("@")
     return SetUp(parse_train(train, field_name), lathe.setting_named(levers.strip(), field_name))

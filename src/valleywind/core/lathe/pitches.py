@@ -8,7 +8,7 @@ from fractions import Fraction
 from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Meaning, ThreadLine
 from valleywind.core.lathe.series import Series, Size, find, inch_name, numbered, sizes
 from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, FeedAsk, Stated, ThreadAsk
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, spell, spell_inch
 
@@ -30,7 +30,7 @@ def take_feed(line: ThreadLine) -> FeedAsk | None:
 
 
 def take_thread(line: ThreadLine, starts: int) -> ThreadAsk | None:
-    """A thread out of a line, None where it has none. Raises Refused where a series has no such size."""
+    """A thread out of a line, None where it has none. Raises Refusal where a series has no such size."""
     readers: tuple[Callable[[ThreadLine, int], ThreadAsk | None], ...] = (
         _worm, _named, _numbered, _lettered, _metric, _inch_size, _tpi, _plain_length,
     )  # fmt: skip
@@ -57,7 +57,7 @@ def _worm(line: ThreadLine, _starts: int) -> ThreadAsk | None:
         if match := line.take(rf"(?:worm\s+(?:of\s+)?)?(?:{pattern})(?:\s+worm)?", Meaning.WORM):
             number = parse_number(match[1] or match[2], "ask")
             if not number:
-                raise Refused("not_positive", "ask", match[0])
+                raise Refusal("not_positive", "ask", match[0])
             pitch = Pitch(system, number)
             return ThreadAsk(pitch.circular, Stated.MM, worm=pitch)
     return None
@@ -118,15 +118,15 @@ def _named(line: ThreadLine, _starts: int) -> ThreadAsk | None:
 
 
 def _of_series(series: Series, typed: str, per_inch: str | None, text: str) -> ThreadAsk:
-    """The thread of a size in inches and its series. Raises Refused `not_in_series`, and `buttress_without_pitch` since
+    """The thread of a size in inches and its series. Raises Refusal `not_in_series`, and `buttress_without_pitch` since
     inch buttress threads have no usual one."""
     if series is not Series.BUTTRESS_INCH:
         return of_size(_look_up(series, typed, per_inch, text))
     diameter = parse_number(typed, "ask")
     if per_inch is None:
-        raise Refused("buttress_without_pitch", "ask", text, size=spell_inch(diameter))
+        raise Refusal("buttress_without_pitch", "ask", text, size=spell_inch(diameter))
     if diameter > LARGEST_INCH_SIZE:
-        raise Refused("not_in_series", "ask", text, series="inch buttress threads")
+        raise Refusal("not_in_series", "ask", text, series="inch buttress threads")
     return replace(_sized(series, diameter * MM_PER_INCH, _pitch_of(per_inch), text), stated=Stated.TPI)
 
 
@@ -135,7 +135,7 @@ def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
         if size := numbered(int(match[1]), _pitch_of(match[2])):
             return of_size(size)
-        raise Refused("not_in_series", "ask", match[0], series="the unified series")
+        raise Refusal("not_in_series", "ask", match[0], series="the unified series")
     return None
 
 
@@ -146,13 +146,13 @@ def _look_up(series: Series, typed: str, per_inch: str | None, text: str) -> Siz
     for name in names:
         if size := find(series, name, pitch):
             return size
-    raise Refused("not_in_series", "ask", text, series=series.value)
+    raise Refusal("not_in_series", "ask", text, series=series.value)
 
 
 def _pitch_of(per_inch: str) -> Fraction:
     number = parse_number(per_inch, "ask")
     if not number:
-        raise Refused("not_positive", "ask", per_inch)
+        raise Refusal("not_positive", "ask", per_inch)
     return MM_PER_INCH / number
 
 
@@ -188,16 +188,16 @@ def _lettered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
     if size := find(series, spell(diameter), pitch):
         return of_size(size)
     if pitch is None:
-        raise Refused("not_in_series", "ask", match[0], series=_LETTERED_TABLE[series])
+        raise Refusal("not_in_series", "ask", match[0], series=_LETTERED_TABLE[series])
     return replace(_sized(series, diameter, pitch, match[0]), stated=Stated.TPI if inch else Stated.MM)
 
 
 def _of_lead(series: Series, diameter: str, lead: str, pitch: str, text: str) -> ThreadAsk:
-    """A thread of several starts by its lead and pitch, as standards name it. Raises Refused `lead_not_of_pitch`."""
+    """A thread of several starts by its lead and pitch, as standards name it. Raises Refusal `lead_not_of_pitch`."""
     ask = _sized(series, parse_number(diameter, "ask"), parse_number(pitch, "ask"), text)
     starts = parse_number(lead, "ask") / ask.pitch
     if starts.denominator != 1 or not 1 <= starts <= MOST_STARTS:
-        raise Refused("lead_not_of_pitch", "ask", text, most=MOST_STARTS)
+        raise Refusal("lead_not_of_pitch", "ask", text, most=MOST_STARTS)
     size = find(series, spell(parse_number(diameter, "ask")), ask.pitch) if series is not Series.METRIC else None
     return replace(ask, starts=int(starts), size=size)
 
@@ -213,7 +213,7 @@ def _metric(line: ThreadLine, _starts: int) -> ThreadAsk | None:
             return _fine(diameter, match[0])
         size = find(Series.METRIC, spell(diameter))
         if size is None:
-            raise Refused("no_coarse_size", "ask", match[0], diameter=diameter)
+            raise Refusal("no_coarse_size", "ask", match[0], diameter=diameter)
         return of_size(size)
     return None
 
@@ -222,13 +222,13 @@ def _fine(diameter: Fraction, text: str) -> ThreadAsk:
     """The fine thread of a diameter, where there is one alone."""
     fine = [s for s in sizes(Series.METRIC) if s.diameter == diameter and not s.usual]
     if len(fine) != 1:
-        raise Refused("several_fine" if fine else "no_coarse_size", "ask", text, diameter=diameter)
+        raise Refusal("several_fine" if fine else "no_coarse_size", "ask", text, diameter=diameter)
     return _sized(Series.METRIC, diameter, fine[0].pitch, text)
 
 
 def _sized(series: Series, diameter: Fraction, pitch: Fraction, text: str) -> ThreadAsk:
     if not 0 < pitch < diameter:
-        raise Refused("pitch_against_diameter", "ask", text)
+        raise Refusal("pitch_against_diameter", "ask", text)
     return ThreadAsk(pitch, diameter=diameter, series=series)
 
 
@@ -243,7 +243,7 @@ def _inch_size(line: ThreadLine, _starts: int) -> ThreadAsk | None:
             return of_size(size)
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
         if not per_inch or not 0 < diameter <= LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
-            raise Refused("pitch_against_diameter", "ask", match[0])
+            raise Refusal("pitch_against_diameter", "ask", match[0])
         return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
     return None
 
@@ -255,7 +255,7 @@ def _tpi(line: ThreadLine, starts: int) -> ThreadAsk | None:
     if match := line.take(_TPI, Meaning.TPI):
         per_inch = parse_number(match[2], "ask")
         if not per_inch:
-            raise Refused("not_positive", "ask", match[0])
+            raise Refusal("not_positive", "ask", match[0])
         # The lead of a thread of several starts is one turn's travel; any other figure is its pitch.
         starts = starts if (match[1] or "").lower() == "lead" else 1
         return ThreadAsk(MM_PER_INCH / per_inch / starts, Stated.TPI)
@@ -269,12 +269,12 @@ def _is_a_size(inches: Fraction) -> bool:
 
 def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
     """A bare pitch or lead: `2 mm`, `pitch 2`, `lead 12 mm`. A fraction of an inch alone is a size: what its pitch is
-    is not said. Raises Refused `size_without_pitch`."""
+    is not said. Raises Refusal `size_without_pitch`."""
     if match := line.take(rf"pitch\s+({NUMBER})(?=\s*$)", Meaning.PITCH):
         return ThreadAsk(parse_number(match[1], "ask"), Stated.MM)
     size = re.fullmatch(r'((?:\d+[ -])?\d+/\d+)\s*(?:"|in\.?|inch)', line.rest.strip(), re.IGNORECASE)
     if size and starts == 1 and _is_a_size(parse_number(size[1], "ask")):
-        raise Refused("size_without_pitch", "ask", line.rest.strip(), size=spell_inch(parse_number(size[1], "ask")))
+        raise Refusal("size_without_pitch", "ask", line.rest.strip(), size=spell_inch(parse_number(size[1], "ask")))
     if match := line.take(rf"(lead\s+|pitch\s+)?({LENGTH})(\s+lead|\s+pitch)?", Meaning.PITCH):
         length = parse_length(match[2], None, "ask")
         word = (match[1] or match[3] or "").strip().lower()

@@ -7,7 +7,7 @@ from fractions import Fraction
 from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
 from valleywind.core.lathe.thread import Ask, CarriageMove, Stated, ThreadAsk
 from valleywind.core.lathe.verdict import Verdict
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains import planner
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.gearbox import Requirement, Target
@@ -43,7 +43,7 @@ class Plan:
 def requirement(ask: Ask, lathe: Lathe, mounted: SetUp | None = None) -> Requirement[LeverSetting, Verdict]:
     """What an ask wants of the lathe's gear train: the lead, with any position of the levers.
 
-    Raises Refused: `no_cross_feed` (ask), `class_not_of_series` (class).
+    Raises Refusal: `no_cross_feed` (ask), `class_not_of_series` (class).
     """
     return requirements([ask], lathe, mounted)[0]
 
@@ -78,10 +78,10 @@ def plan(
 ) -> Plan:
     """The `best` trains for `ask`, laid out and judged, and what stands next to them.
 
-    Raises Refused: `no_wheels` (stock), `no_cross_feed` (ask), `class_not_of_series` (class).
+    Raises Refusal: `no_wheels` (stock), `no_cross_feed` (ask), `class_not_of_series` (class).
     """
     if not any(n > 0 for n in stock.values()):
-        raise Refused("no_wheels", "stock", lathe.name)
+        raise Refusal("no_wheels", "stock", lathe.name)
     outcome = planner_for(ask, lathe, stock, mounted).plan(order, best)
     return Plan(
         ask, lathe, lathe.ratio_for(ask.lead, way=ask.way), order, outcome.candidates, outcome.most_exact_unfit,

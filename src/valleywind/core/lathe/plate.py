@@ -16,7 +16,7 @@ from valleywind.core.lathe.thread import CarriageMove, FeedAsk, Stated, ThreadAs
 from valleywind.core.plate.consensus import APPROXIMATE, Target
 from valleywind.core.plate.plate import Plate, PlateCraft, find_plate
 from valleywind.core.plate.text import TargetGrammar
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import MM_PER_INCH, PI, parse_number, spell
 
 _BARE = r"(?:\d+(?:[.,]\d+)?[½¼¾⅛⅜⅝⅞⅓⅔]?|[½¼¾⅛⅜⅝⅞⅓⅔]|[.,]\d+)"
@@ -54,7 +54,7 @@ THREAD = CarriageMove.THREAD.value
 
 
 def read_plate(text: str, held: Iterable[int] = ()) -> Plate:
-    """A lathe's plate. Raises Refused: those of `find_plate`."""
+    """A lathe's plate. Raises Refusal: those of `find_plate`."""
     return find_plate(text, _CRAFT, held)
 
 
@@ -131,7 +131,7 @@ def _target(typed: str, unit: str) -> Target:
         return Target(typed, THREAD, parse_number(match[1]) * MM_PER_INCH, "inch")
     reading = read(text)
     if reading.ask is None:
-        raise reading.refusal or Refused("not_a_number", "lines", typed)
+        raise reading.refusal or Refusal("not_a_number", "lines", typed)
     if isinstance(reading.ask, FeedAsk):
         across = re.search(r"cross", typed, re.IGNORECASE)
         kind = CarriageMove.ACROSS if across else CarriageMove.ALONG

@@ -7,7 +7,7 @@ from fractions import Fraction
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Dial, LeverPosition
 from valleywind.core.lathe.thread import Stated, ThreadAsk
-from valleywind.core.refusal import Refusals, Refused
+from valleywind.core.refusal import Refusal, Refusals
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.model import parse_stock
@@ -63,21 +63,21 @@ class LatheRecord:
 
 
 def read_screw(text: str) -> tuple[Fraction, Stated]:
-    """A lead screw as typed, `6 tpi`, `1.5 mm`: its lead in mm, and how it is stated. Raises Refused `not_a_screw`."""
+    """A lead screw as typed, `6 tpi`, `1.5 mm`: its lead in mm, and how it is stated. Raises Refusal `not_a_screw`."""
     reading = read(text)
     if not isinstance(reading.ask, ThreadAsk):
         if reading.refusal is not None and not text.strip():
             raise reading.refusal.under("screw")
-        raise Refused("not_a_screw", "screw", text)
+        raise Refusal("not_a_screw", "screw", text)
     return reading.ask.lead, reading.ask.stated
 
 
 def read_record(typed: TypedLathe) -> LatheRecord:
-    """Read every field. Raises Refused at the first that cannot be used, by its name, with those at all others."""
+    """Read every field. Raises Refusal at the first that cannot be used, by its name, with those at all others."""
     refusals = Refusals()
     name = typed.name.strip()
     if not name:
-        refusals.refuse(Refused("empty", "name", typed.name))
+        refusals.refuse(Refusal("empty", "name", typed.name))
     lead, stated = refusals.read(lambda: read_screw(typed.screw), (Fraction(1), Stated.MM))
     record = LatheRecord(
         name,
@@ -98,7 +98,7 @@ def read_record(typed: TypedLathe) -> LatheRecord:
 
 
 def read_steps(text: str, name: str) -> tuple[LeverPosition, ...]:
-    """Positions of a lever or a gearbox as typed, `A=1, B=8/9`. Raises Refused: `not_positive`, `step_out_of_range`,
+    """Positions of a lever or a gearbox as typed, `A=1, B=8/9`. Raises Refusal: `not_positive`, `step_out_of_range`,
     `too_many_steps`, `steps_alike`, those of numbers."""
     steps: list[LeverPosition] = []
     for part in (p.strip() for p in text.replace("\n", ",").split(",")):
@@ -106,14 +106,14 @@ def read_steps(text: str, name: str) -> tuple[LeverPosition, ...]:
             label, equals, ratio = part.rpartition("=")
             number = parse_ratio(ratio, name)
             if not number:
-                raise Refused("not_positive", name, part)
+                raise Refusal("not_positive", name, part)
             if not 1 / _LARGEST_STEP <= number <= _LARGEST_STEP or number.denominator > 10**6:
-                raise Refused("step_out_of_range", name, part, most=_LARGEST_STEP)
+                raise Refusal("step_out_of_range", name, part, most=_LARGEST_STEP)
             if len(steps) == MOST_STEPS:
-                raise Refused("too_many_steps", name, part, most=MOST_STEPS)
+                raise Refusal("too_many_steps", name, part, most=MOST_STEPS)
             steps.append(LeverPosition(label.strip() if equals else ratio.strip(), number))
     if len({s.name for s in steps}) < len(steps):
-        raise Refused("steps_alike", name, text)
+        raise Refusal("steps_alike", name, text)
     return tuple(steps)
 
 
@@ -128,6 +128,6 @@ def _twos(text: str, name: str, most: int) -> list[tuple[int, int]]:
         if part:
             two = re.fullmatch(r"(\d{1,6})\s*/\s*(\d{1,6})", part, re.ASCII)
             if two is None or not FEWEST_TEETH <= int(two[1]) <= MOST_TEETH or not 1 <= int(two[2]) <= most:
-                raise Refused("not_two_numbers", name, part, fewest=FEWEST_TEETH, most_teeth=MOST_TEETH, most=most)
+                raise Refusal("not_two_numbers", name, part, fewest=FEWEST_TEETH, most_teeth=MOST_TEETH, most=most)
             twos.append((int(two[1]), int(two[2])))
     return twos

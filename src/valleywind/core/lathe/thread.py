@@ -121,7 +121,7 @@ class ThreadAsk:
         return ENGAGEMENT * self.nominal
 
     def judged(self, error: Fraction) -> Verdict:
-        """The verdict on a relative error. Raises Refused `class_not_of_series`."""
+        """The verdict on a relative error. Raises Refusal `class_not_of_series`."""
         verdict = self._judge(error)
         return verdict if self.within is None else within(verdict, error, self.within)
 

@@ -11,7 +11,7 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from valleywind.core.lathe.fits import Fit, metric_fit
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 SLIDE_LENGTH = 300.0
 SLIDE_ERROR = 10.0
@@ -120,11 +120,11 @@ def judge(
     """The verdict on a nut over an engagement; lengths in mm, fit 6g where None. flanks: the angles of both flanks
     against the plane across the axis, degrees.
 
-    Raises Refused `not_positive` for a pitch, diameter or engagement that is not above zero.
+    Raises Refusal `not_positive` for a pitch, diameter or engagement that is not above zero.
     """
     for field, value in (("pitch", pitch), ("diameter", diameter), ("engagement", engagement)):
         if not value > 0:
-            raise Refused("not_positive", field, value)
+            raise Refusal("not_positive", field, value)
     fit = fit or metric_fit("6g", pitch, diameter)
     takes = 2 / sum(math.tan(math.radians(angle)) for angle in flanks)
     return _gathering(Purpose.NUT, Measure.CLEARANCE, relative_error, pitch, engagement, takes,

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from valleywind.core.lathe.chart import ChartAsk, chart
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import requirements
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import SMALLEST_CUT, new_wheels
@@ -35,11 +35,11 @@ class Limits:
     elsewhere: frozenset[int] = frozenset()
 
     def counts(self, lathe: Lathe, stock: Stock) -> list[int]:
-        """The tooth numbers worth thinking of within these limits. Raises Refused `no_wheel_allowed`."""
+        """The tooth numbers worth thinking of within these limits. Raises Refusal `no_wheel_allowed`."""
         new = new_wheels(lathe.gearbox, stock, self.fewest, self.most)
         allowed = [teeth for teeth in new if teeth in self.elsewhere or all(can(teeth) for can in self.can)]
         if not allowed:
-            raise Refused("no_wheel_allowed", "most", self.most, fewest=self.fewest)
+            raise Refusal("no_wheel_allowed", "most", self.most, fewest=self.fewest)
         return allowed
 
 
@@ -77,7 +77,7 @@ def worth_making(
     """Yields the share of the work done from time to time, and at last the advice.
 
     Wheels thought of: `new_wheels` within the limits.
-    Raises Refused `no_wheels` (stock), `no_cross_feed`, `no_wheel_allowed` (limits).
+    Raises Refusal `no_wheels` (stock), `no_cross_feed`, `no_wheel_allowed` (limits).
     """
     limits = limits or Limits()
     counts = limits.counts(lathe, stock)

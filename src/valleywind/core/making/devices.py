@@ -12,7 +12,7 @@ from fractions import Fraction
 from typing import Any
 
 from valleywind.core.names import check_name
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 MOST_LINE = 4096
 """Bytes of one line."""
@@ -62,16 +62,16 @@ _CARRIES: dict[Sort, tuple[str, type | tuple[type, ...]]] = {
 
 
 def read_hello(line: Any) -> Hello:
-    """The first line, `{"hello": "encoder", "name": "crank", "on": "crank"}`. Raises Refused `no_hello`,
+    """The first line, `{"hello": "encoder", "name": "crank", "on": "crank"}`. Raises Refusal `no_hello`,
     `no_device_name`, `no_encoder_place`, and as `check_name` does."""
     if not isinstance(line, Mapping) or line.get("hello") not in list(Sort):
-        raise Refused("no_hello", "hello", None)
+        raise Refusal("no_hello", "hello", None)
     name = line.get("name", "")
     if not isinstance(name, str) or len(name) > _MOST_NAME:
-        raise Refused("no_device_name", "name", None, most=_MOST_NAME)
+        raise Refusal("no_device_name", "name", None, most=_MOST_NAME)
     check_name(name, "name")
     if (on := line.get("on", On.CRANK)) not in list(On):
-        raise Refused("no_encoder_place", "on", None)
+        raise Refusal("no_encoder_place", "on", None)
     return Hello(Sort(line["hello"]), name or str(line["hello"]), On(on))
 
 
@@ -80,23 +80,23 @@ Reading = float | str | bool | None
 
 
 def read_line(sort: Sort, line: Any) -> Any:
-    """What a line of such a device tells: a `Reading` of its sort's type. Raises Refused
+    """What a line of such a device tells: a `Reading` of its sort's type. Raises Refusal
     `no_device_field`, `no_device_reading`, and as `check_name` does."""
     field, types = _CARRIES[sort]
     if not isinstance(line, Mapping) or field not in line:
-        raise Refused("no_device_field", field, None)
+        raise Refusal("no_device_field", field, None)
     value = line[field]
     if value is None:
         return None
     if not isinstance(value, types) or (isinstance(value, bool) and types is not bool):
-        raise Refused("no_device_reading", field, None)
+        raise Refusal("no_device_reading", field, None)
     if isinstance(value, str) and len(value) > _MOST_NAME:
-        raise Refused("no_device_reading", field, None)
+        raise Refusal("no_device_reading", field, None)
     if isinstance(value, str):
         return check_name(value, field)
     # What is not a number lies nowhere between.
     if isinstance(value, int | float) and not -_FARTHEST <= value <= _FARTHEST:
-        raise Refused("no_device_reading", field, None)
+        raise Refusal("no_device_reading", field, None)
     return value
 
 
@@ -253,10 +253,10 @@ _FEWEST = 8
 
 
 def once_round(readings: Sequence[float]) -> RunOutReading:
-    """Of readings at even steps once round. Raises Refused `too_few_readings`."""
+    """Of readings at even steps once round. Raises Refusal `too_few_readings`."""
     n = len(readings)
     if n < _FEWEST:
-        raise Refused("too_few_readings", "readings", n, least=_FEWEST)
+        raise Refusal("too_few_readings", "readings", n, least=_FEWEST)
     middle = sum(readings) / n
     angles = [2 * math.pi * k / n for k in range(n)]
     cos = 2 / n * sum(r * math.cos(a) for r, a in zip(readings, angles, strict=True))

@@ -29,7 +29,7 @@ def wheel_of(teeth: int, family: WheelFamily, helix: Helix, face: float) -> CutW
 def helical_sizes(teeth: int, family: WheelFamily, helix: Helix, depth: float | None, face: float) -> Sizes:
     """The figures of a helical wheel: diameters and measures its own, the tooth's form that of its formative count.
 
-    Where no span can be measured its figures are those of the formative wheel; see `wheel_of`. Raises Refused as
+    Where no span can be measured its figures are those of the formative wheel; see `wheel_of`. Raises Refusal as
     `sizes` does.
     """
     wheel = wheel_of(teeth, family, helix, face)

@@ -12,7 +12,7 @@ from valleywind.core.making.materials import MATERIALS, Strength, Stuff, strengt
 from valleywind.core.making.passes import usual_passes
 from valleywind.core.making.session import CutOrder
 from valleywind.core.making.side_view import MARGIN, SideView, past
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.correction import Plunge, Runout, plunge, runout, true_enough
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.teeth.sizes import Sizes, sizes
@@ -320,18 +320,18 @@ def in_tolerance(step: Step, mm: float) -> bool:
 
 
 def check_found(step: Step, mm: float) -> None:
-    """Raises Refused `not_positive`, `figure_far_off` (figure) for a figure that cannot be what was asked for."""
+    """Raises Refusal `not_positive`, `figure_far_off` (figure) for a figure that cannot be what was asked for."""
     if mm < 0 or (mm == 0 and step.asks is not Asks.RUNOUT):
-        raise Refused("not_positive", "figure", mm)
+        raise Refusal("not_positive", "figure", mm)
     if step.asks is Asks.RUNOUT and mm > _MOST_RUNOUT:
-        raise Refused("figure_far_off", "figure", mm, wanted=0)
+        raise Refusal("figure_far_off", "figure", mm, wanted=0)
     if (
         step.asks is not Asks.RUNOUT
         and step.low is not None
         and step.high is not None
         and not _FAR[0] * step.low <= mm <= _FAR[1] * step.high
     ):
-        raise Refused("figure_far_off", "figure", mm, wanted=round((step.low + step.high) / 2, 3))
+        raise Refusal("figure_far_off", "figure", mm, wanted=round((step.low + step.high) / 2, 3))
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from valleywind.core.making.places import By, Places
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 
 @dataclass(frozen=True)
@@ -21,16 +21,16 @@ def find(places: Places, hole: int | None, gaps: int | None) -> WhichTooth:
     of a disc, from 1. gaps: cut so far in this round. The gap at which the work stands may be cut already or not, so
     that one count means two teeth.
 
-    Raises Refused: `nothing_to_go_by` (hole), `no_such_hole` (hole), `no_such_count` (gaps).
+    Raises Refusal: `nothing_to_go_by` (hole), `no_such_hole` (hole), `no_such_count` (gaps).
     """
     if hole is None and gaps is None:
-        raise Refused("nothing_to_go_by", "hole", "")
+        raise Refusal("nothing_to_go_by", "hole", "")
     divisions = len(places.each)
     if gaps is not None and not 0 <= gaps <= divisions:
-        raise Refused("no_such_count", "gaps", gaps, most=divisions)
+        raise Refusal("no_such_count", "gaps", gaps, most=divisions)
     first = 1 if places.by in (By.WHEEL, By.DISC, By.FLATS) else 0
     if hole is not None and places.circle and not first <= hole < places.circle + first:
-        raise Refused("no_such_hole", "hole", hole, least=first, most=places.circle + first - 1)
+        raise Refusal("no_such_hole", "hole", hole, least=first, most=places.circle + first - 1)
     by_hole = range(divisions) if hole is None else [n for n in range(divisions) if _hole(places, n) == hole]
     if gaps is None:
         return WhichTooth(tuple(by_hole), len(by_hole) == 1)

@@ -4,7 +4,7 @@ import re
 from fractions import Fraction
 
 from valleywind.core.making.materials import MATERIALS, Stuff
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import parse_length
 
 MOST_PASSES = 8
@@ -25,15 +25,15 @@ def usual_passes(depth: float, module: Fraction, stuff: Stuff) -> tuple[float, .
 def read_passes(text: str, depth: float | None, field: str = "passes") -> tuple[float, ...]:
     """Depths as typed, `2.7 4.1 4.6`, each deeper than the one before and none deeper than `depth`; None for any.
 
-    Raises Refused: `pass_too_deep`, `passes_not_deeper`, `too_many_passes`, those of lengths.
+    Raises Refusal: `pass_too_deep`, `passes_not_deeper`, `too_many_passes`, those of lengths.
     """
     depths = [float(parse_length(part, field=field).mm) for part in re.split(r"[\s;]+", text.strip()) if part]
     if len(depths) > MOST_PASSES:
-        raise Refused("too_many_passes", field, len(depths), most=MOST_PASSES)
+        raise Refusal("too_many_passes", field, len(depths), most=MOST_PASSES)
     for n, one in enumerate(depths):
         # What is typed to a hundredth may lie a little over.
         if depth is not None and one > depth + 0.01:
-            raise Refused("pass_too_deep", field, f"{one:g}", most=f"{depth:.2f}")
+            raise Refusal("pass_too_deep", field, f"{one:g}", most=f"{depth:.2f}")
         if one <= (depths[n - 1] if n else 0):
-            raise Refused("passes_not_deeper", field, text)
+            raise Refusal("passes_not_deeper", field, text)
     return tuple(depths)

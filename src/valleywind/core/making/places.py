@@ -9,7 +9,7 @@ from typing import Any
 
 from valleywind.core.dividing.plan import Setting, pin_places
 from valleywind.core.dividing.ways import Degrees, Differential, Direct, rounded
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 
 class By(StrEnum):
@@ -72,7 +72,7 @@ class Places:
 
 
 def places(setting: Setting, ratio: Fraction | None, divisions: int) -> Places:
-    """Of a setting of a head. Raises Refused `no_crank` (ratio) where a crank is counted and there is none."""
+    """Of a setting of a head. Raises Refusal `no_crank` (ratio) where a crank is counted and there is none."""
     match setting:
         case Direct():
             # Holes are counted from 0 as on a plate, flats from 1.
@@ -88,7 +88,7 @@ def places(setting: Setting, ratio: Fraction | None, divisions: int) -> Places:
             return replace(around, ratio=ratio or Fraction(0))
         case _:
             if ratio is None:
-                raise Refused("no_crank", "ratio", "")
+                raise Refusal("no_crank", "ratio", "")
             return _cranked(setting, ratio, divisions)
 
 
@@ -119,9 +119,9 @@ def _cranked(setting: Setting, ratio: Fraction, divisions: int) -> Places:
 
 
 def on_a_wheel(teeth: int, divisions: int) -> Places:
-    """A wheel with a multiple of the teeth, a finger in its gaps. Raises Refused `divides_another` (teeth)."""
+    """A wheel with a multiple of the teeth, a finger in its gaps. Raises Refusal `divides_another` (teeth)."""
     if teeth % divisions:
-        raise Refused("divides_another", "teeth", teeth, divisions=divisions)
+        raise Refusal("divides_another", "teeth", teeth, divisions=divisions)
     every = teeth // divisions
     return _around(By.WHEEL, [Fraction(n * every + 1) for n in range(divisions)], teeth, Fraction(1, teeth))
 

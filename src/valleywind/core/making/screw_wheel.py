@@ -7,7 +7,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import MOST_TEETH, Pitch
 from valleywind.core.teeth.sizes import FEWEST_SIZED
 from valleywind.core.trains.direction import Hand
@@ -43,14 +43,14 @@ def screw_wheel(
     """thread: pitch of the screw from one thread to the next; diameter: its pitch diameter; threads: that one turn of
     the wheel covers; face: of the wheel; pitches: of cutters that may be had; hand: of the screw.
 
-    Circular pitch is the screw's; λ = atan(lead/(π d)); m = p cos λ/π. Raises Refused: `not_positive` (thread,
+    Circular pitch is the screw's; λ = atan(lead/(π d)); m = p cos λ/π. Raises Refusal: `not_positive` (thread,
     diameter), `teeth_out_of_range` (threads).
     """
     for name, value in (("thread", thread), ("diameter", diameter), ("face", face)):
         if value <= 0:
-            raise Refused("not_positive", name, value)
+            raise Refusal("not_positive", name, value)
     if not FEWEST_SIZED <= threads <= MOST_TEETH:
-        raise Refused("teeth_out_of_range", "threads", threads, fewest=FEWEST_SIZED, most=MOST_TEETH)
+        raise Refusal("teeth_out_of_range", "threads", threads, fewest=FEWEST_SIZED, most=MOST_TEETH)
     tilt = math.atan(thread * starts / (math.pi * diameter))
     module = thread * math.cos(tilt) / math.pi
     nearest = min(pitches, key=lambda p: abs(float(p.module) - module))

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 
 class CutOrder(StrEnum):
@@ -67,11 +67,11 @@ class Work:
         return Cut(tooth, number)
 
     def number_of(self, tooth: int, number: int) -> int:
-        """Which cut is of this tooth and pass; −1 for its mark. Raises Refused `no_such_tooth`, `no_such_pass`."""
+        """Which cut is of this tooth and pass; −1 for its mark. Raises Refusal `no_such_tooth`, `no_such_pass`."""
         if not 0 <= tooth < self.divisions:
-            raise Refused("no_such_tooth", "tooth", tooth + 1, most=self.divisions)
+            raise Refusal("no_such_tooth", "tooth", tooth + 1, most=self.divisions)
         if not (-1 if self.marks else 0) <= number < self.passes:
-            raise Refused("no_such_pass", "pass", number + 1, most=self.passes)
+            raise Refusal("no_such_pass", "pass", number + 1, most=self.passes)
         if number < 0:
             return tooth
         within = number * self.divisions + tooth
@@ -132,7 +132,7 @@ MOST_REASON = 200
 def after(state: State, event: Event, work: Work) -> State:
     """The state when this has happened too.
 
-    Raises Refused: `session_done`, `session_paused`, `session_not_paused`, `marks_not_counted`, `marks_wrong` (count),
+    Raises Refusal: `session_done`, `session_paused`, `session_not_paused`, `marks_not_counted`, `marks_wrong` (count),
     `not_measured` (figure), `nothing_to_measure`, `needs_reason` (reason), `at_the_start`, `no_such_cut` (to).
     """
     match event.kind:
@@ -140,27 +140,27 @@ def after(state: State, event: Event, work: Work) -> State:
             return _done(state, work)
         case EventKind.BACK:
             if state.paused is not None:
-                raise Refused("session_paused", "kind", state.paused)
+                raise Refusal("session_paused", "kind", state.paused)
             if state.at == 0:
-                raise Refused("at_the_start", "kind", "")
+                raise Refusal("at_the_start", "kind", "")
             # Marks that were counted and are then made again are counted again.
             counted = state.counted if not work.marks or state.at > work.divisions else None
             stays = work.measured_at is None or state.at > work.measured_at
             return replace(state, at=state.at - 1, counted=counted, measured=state.measured and stays)
         case EventKind.PAUSE:
             if state.paused is not None:
-                raise Refused("session_paused", "kind", state.paused)
+                raise Refusal("session_paused", "kind", state.paused)
             return replace(state, paused=_reason(event))
         case EventKind.RESUME:
             if state.paused is None:
-                raise Refused("session_not_paused", "kind", "")
+                raise Refusal("session_not_paused", "kind", "")
             return replace(state, paused=None)
         case EventKind.JUMP:
             return _jumped(state, event, work)
         case EventKind.COUNTED:
             count = event.about.get("count")
             if not isinstance(count, int) or count != work.divisions:
-                raise Refused("marks_wrong", "count", count, wanted=work.divisions)
+                raise Refusal("marks_wrong", "count", count, wanted=work.divisions)
             return replace(state, counted=count)
         case EventKind.MEASURED:
             return _measured(state, event, work)
@@ -171,13 +171,13 @@ def after(state: State, event: Event, work: Work) -> State:
 
 def _done(state: State, work: Work) -> State:
     if state.paused is not None:
-        raise Refused("session_paused", "kind", state.paused)
+        raise Refusal("session_paused", "kind", state.paused)
     if state.finished(work):
-        raise Refused("session_done", "kind", "")
+        raise Refusal("session_done", "kind", "")
     if state.must_count(work):
-        raise Refused("marks_not_counted", "count", work.divisions)
+        raise Refusal("marks_not_counted", "count", work.divisions)
     if state.must_measure(work):
-        raise Refused("not_measured", "figure", work.measured_after or 0)
+        raise Refusal("not_measured", "figure", work.measured_after or 0)
     return replace(state, at=state.at + 1)
 
 
@@ -185,9 +185,9 @@ def _measured(state: State, event: Event, work: Work) -> State:
     """With a figure or the reason why there is none. Where the teeth are to be cut again, deeper, it goes back to the
     first of them."""
     if state.paused is not None:
-        raise Refused("session_paused", "kind", state.paused)
+        raise Refusal("session_paused", "kind", state.paused)
     if work.measured_at is None:
-        raise Refused("nothing_to_measure", "kind", "")
+        raise Refusal("nothing_to_measure", "kind", "")
     if event.about.get("mm") is None:
         _reason(event)
         return replace(state, measured=True)
@@ -202,11 +202,11 @@ def _measured(state: State, event: Event, work: Work) -> State:
 
 def _jumped(state: State, event: Event, work: Work) -> State:
     if state.paused is not None:
-        raise Refused("session_paused", "kind", state.paused)
+        raise Refusal("session_paused", "kind", state.paused)
     _reason(event)
     to = event.about.get("to")
     if not isinstance(to, int) or not 0 <= to < work.cuts:
-        raise Refused("no_such_cut", "to", to, most=work.cuts)
+        raise Refusal("no_such_cut", "to", to, most=work.cuts)
     # Whoever jumps past the marks says with the reason that they are there.
     passed = work.marks and to >= work.divisions
     # Whoever jumps past the teeth that are measured has them; who jumps before them measures them anew.
@@ -217,7 +217,7 @@ def _jumped(state: State, event: Event, work: Work) -> State:
 def _reason(event: Event) -> str:
     reason = event.about.get("reason")
     if not isinstance(reason, str) or not reason.strip() or len(reason) > MOST_REASON:
-        raise Refused("needs_reason", "reason", reason if isinstance(reason, str) else "", most=MOST_REASON)
+        raise Refusal("needs_reason", "reason", reason if isinstance(reason, str) else "", most=MOST_REASON)
     return reason.strip()
 
 

@@ -7,7 +7,7 @@ below 0 beyond the far face, where jaws and spacers are; radii are from the work
 import math
 from dataclasses import dataclass
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 MARGIN = 1.0
 """What is kept clear of the cutter."""
@@ -16,7 +16,7 @@ MARGIN = 1.0
 def past(depth: float, cutter: float) -> float:
     """How far past a face the cutter's axis is when a tooth of this depth is done to the end: √(h (D − h))."""
     if not 0 < depth < cutter:
-        raise Refused("deeper_than_cutter", "depth", depth, most=cutter)
+        raise Refusal("deeper_than_cutter", "depth", depth, most=cutter)
     return math.sqrt(depth * (cutter - depth))
 
 

@@ -28,7 +28,7 @@ from valleywind.core.plate.misreadings import Misreading, Surroundings, misreadi
 from valleywind.core.plate.reading import Reading, readings
 from valleywind.core.plate.restating import restated
 from valleywind.core.plate.text import PlateLine, PlateText, TargetGrammar, Trouble, UnreadLine, read_plate_text
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stock, Train
 from valleywind.core.trains.search import search
 
@@ -64,7 +64,7 @@ class PlateCraft:
     """What a kind of machine knows of its plates.
 
     main: the kind of line that its levers are told from. bares: the units that a number without one may have. target:
-    what a line wants, a number without unit in the given one; raises Refused. unusual: how unusual a machine with this
+    what a line wants, a number without unit in the given one; raises Refusal. unusual: how unusual a machine with this
     constant of a kind is, 0 for the most usual, None where none is known. near: constants of usual machines that a
     plate of approximations may mean. is_usual: whether a target stands in a series; others: that series. steppings:
     other ways to say where the levers are than the plate's own columns, line by line. divisible: whether the constant
@@ -186,14 +186,14 @@ class _Fit:
 def find_plate(text: str, craft: PlateCraft, held: Iterable[int] = ()) -> Plate:
     """Read a plate and judge its lines. held: counts of wheels in the rack, which make a change likelier.
 
-    Raises Refused `empty`, `plate_too_long`, `no_plate_lines`.
+    Raises Refusal `empty`, `plate_too_long`, `no_plate_lines`.
     """
     plate = read_plate_text(text, craft.grammar)
     if not plate.lines:
-        raise Refused("no_plate_lines", "lines", text)
+        raise Refusal("no_plate_lines", "lines", text)
     fits = _fits(plate, craft)
     if not fits:
-        raise Refused("no_plate_lines", "lines", text)
+        raise Refusal("no_plate_lines", "lines", text)
     best = min(fits, key=lambda fit: fit.rank(craft))
     best = replace(best, model=_simplest(_in_order(best.model, best.points), craft))
     return _restated(_judge(plate, best, fits, craft, frozenset(held)), plate, text.splitlines(), craft)
@@ -228,7 +228,7 @@ def _is_bare(line: PlateLine, craft: PlateCraft) -> bool:
     """Whether the line's number means another thing in another unit."""
     try:
         return len({craft.target(line, bare).per for bare in craft.bares}) > 1
-    except Refused:
+    except Refusal:
         return False
 
 
@@ -240,7 +240,7 @@ def _points(lines: Sequence[PlateLine], reading: Reading, craft: PlateCraft) -> 
             continue
         try:
             target = craft.target(line, reading.bare)
-        except Refused:
+        except Refusal:
             continue
         if target.per > 0:
             points.append(Point(place, target, train, line.step))
@@ -377,7 +377,7 @@ def _restated(judged: Plate, plate: PlateText, rows: Sequence[str], craft: Plate
 def _unclear(line: PlateLine, craft: PlateCraft) -> bool:
     try:
         craft.target(line, craft.bares[0])
-    except Refused:
+    except Refusal:
         return True
     return False
 

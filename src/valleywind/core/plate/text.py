@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 
 MOST_LINES = 200
@@ -148,13 +148,13 @@ class _State:
 def read_plate_text(text: str, grammar: TargetGrammar) -> PlateText:
     """Every line of a plate. What cannot be read is named line by line.
 
-    Raises Refused `empty`, `plate_too_long`.
+    Raises Refusal `empty`, `plate_too_long`.
     """
     if not text.strip():
-        raise Refused("empty", "lines", text)
+        raise Refusal("empty", "lines", text)
     rows = text.splitlines()
     if len(text) > MOST_TEXT or sum(1 for row in rows if row.strip()) > MOST_LINES:
-        raise Refused("plate_too_long", "lines", len(rows), most=MOST_LINES)
+        raise Refusal("plate_too_long", "lines", len(rows), most=MOST_LINES)
     lines: list[PlateLine] = []
     unread: list[UnreadLine] = []
     state = _State()

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import DEGREES, TEETH, Line, take_teeth
 from valleywind.core.teeth.pitch import MOST_TEETH, Pitch, allowed_angle
 from valleywind.core.teeth.sizes import FEWEST_SIZED
@@ -36,7 +36,7 @@ def is_make_ask(text: str) -> bool:
 def read_wheel(text: str) -> WheelAsk:
     """Read an ask for a wheel.
 
-    Raises Refused `not_a_wheel_ask`, `words_left` with the words that could not be read, `teeth_out_of_range`,
+    Raises Refusal `not_a_wheel_ask`, `words_left` with the words that could not be read, `teeth_out_of_range`,
     `angle_out_of_range`, and those of `take_teeth`.
     """
     line: Line[StrEnum] = Line(text)
@@ -51,9 +51,9 @@ def read_wheel(text: str) -> WheelAsk:
         pass
     left = line.rest.strip(" =,;")
     if teeth is None or left:
-        raise Refused("words_left" if teeth and left else "not_a_wheel_ask", "ask", left or text.strip())
+        raise Refusal("words_left" if teeth and left else "not_a_wheel_ask", "ask", left or text.strip())
     count = int(teeth[1] or teeth[2])
     if not FEWEST_SIZED <= count <= MOST_TEETH:
-        raise Refused("teeth_out_of_range", "ask", teeth[0].strip(), fewest=FEWEST_SIZED, most=MOST_TEETH)
+        raise Refusal("teeth_out_of_range", "ask", teeth[0].strip(), fewest=FEWEST_SIZED, most=MOST_TEETH)
     name = machine[1].strip() if machine else ""
     return WheelAsk(count, pitch.pitch if pitch else None, angle, name, pitch.addendum if pitch else Fraction(1))

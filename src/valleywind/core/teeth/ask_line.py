@@ -7,7 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import Generic, TypeVar
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain, spell, spell_inch
 
@@ -25,7 +25,7 @@ class Reading(Generic[A, M]):
     understood: tuple[tuple[str, M], ...] = ()
     left_over: tuple[str, ...] = ()
     nearest: tuple[str, ...] = ()
-    refusal: Refused | None = None
+    refusal: Refusal | None = None
 
 
 class Line(Generic[M]):
@@ -54,10 +54,10 @@ class Line(Generic[M]):
         return match
 
     def once(self, pattern: str, meant: M | None) -> re.Match[str] | None:
-        """The same, of what may be said only once. Raises Refused `said_twice`."""
+        """The same, of what may be said only once. Raises Refusal `said_twice`."""
         match = self.take(pattern, meant)
         if match and (again := self.take(pattern, meant)):
-            raise Refused("said_twice", "ask", again[0].strip(), first=match[0].strip())
+            raise Refusal("said_twice", "ask", again[0].strip(), first=match[0].strip())
         return match
 
 
@@ -72,12 +72,12 @@ def read_with(
     # The key that leads to the ask line is no part of an ask.
     text = re.sub(r"^\s*/+", "", text)
     if len(text) > MOST_TYPED:
-        refused = Refused("too_long", "ask", text[:20], most=MOST_TYPED)
+        refused = Refusal("too_long", "ask", text[:20], most=MOST_TYPED)
         return Reading(None, (), (text[:20] + "…",), tuple(examples[:3]), refused)
     line: Line[M] = Line(text)
     try:
         ask = take(line, text)
-    except Refused as refused:
+    except Refusal as refused:
         left = tuple(line.rest.split())
         return Reading(None, tuple(line.understood), left, nearest(line), refused.under("ask"))
     return Reading(ask, tuple(line.understood))
@@ -115,7 +115,7 @@ class TeethPitch:
 
 def take_teeth(line: Line[M], meant: M | None) -> TeethPitch | None:
     """Pitch and stub teeth out of a line: `m2`, `2 module`, `dp 12`, `12 DP`, `dp12 stub`, `dp 8/10`; None where it has
-    none. A count may stand before or behind: `24 dp 12`, `20 dp 57`. Raises Refused `said_twice`, `stub_without_pitch`,
+    none. A count may stand before or behind: `24 dp 12`, `20 dp 57`. Raises Refusal `said_twice`, `stub_without_pitch`,
     `not_a_stub_pair`."""
     stub = line.once("stub(?:bed)?(?:\\s+teeth)?", meant) is not None
     if pair := _stub_pair(line, meant):
@@ -124,11 +124,11 @@ def take_teeth(line: Line[M], meant: M | None) -> TeethPitch | None:
     for system, words in _SYSTEM_WORDS:
         while (figure := _figure_of(line, system, words, meant)) is not None:
             if pitch is not None:
-                raise Refused("said_twice", "ask", spell_pitch(Pitch(system, figure)), first=spell_pitch(pitch))
+                raise Refusal("said_twice", "ask", spell_pitch(Pitch(system, figure)), first=spell_pitch(pitch))
             pitch = Pitch(system, figure)
     if pitch is None:
         if stub:
-            raise Refused("stub_without_pitch", "ask", "stub")
+            raise Refusal("stub_without_pitch", "ask", "stub")
         return None
     return TeethPitch(pitch, STUB if stub else Fraction(1))
 
@@ -140,7 +140,7 @@ def _stub_pair(line: Line[M], meant: M | None) -> TeethPitch | None:
         return None
     one, other = (int(g) for g in match.groups() if g)
     if not 0 < one < other < 2 * one:
-        raise Refused("not_a_stub_pair", "ask", match[0].strip())
+        raise Refusal("not_a_stub_pair", "ask", match[0].strip())
     return TeethPitch(Pitch(PitchSystem.DIAMETRAL, Fraction(one)), Fraction(one, other))
 
 
@@ -170,13 +170,13 @@ def _figure_of(line: Line[M], system: PitchSystem, words: str, meant: M | None) 
 
 
 def take_pitch(line: Line[M], meant: M | None) -> Pitch | None:
-    """A pitch out of a line, None where it has none; stub teeth are not asked for so. Raises Refused `said_twice`,
+    """A pitch out of a line, None where it has none; stub teeth are not asked for so. Raises Refusal `said_twice`,
     `stub_not_here`."""
     teeth = take_teeth(line, meant)
     if teeth is None:
         return None
     if teeth.addendum != 1:
-        raise Refused("stub_not_here", "ask", spell_pitch(teeth.pitch))
+        raise Refusal("stub_not_here", "ask", spell_pitch(teeth.pitch))
     return teeth.pitch
 
 
@@ -186,14 +186,14 @@ _COUNT_WORDS = {
 
 
 def take_starts(line: Line[M], meant: M | None, most: int) -> int | None:
-    """`2 starts`, `two-start`, `double start`; None where it says nothing of them. Raises Refused `said_twice`,
+    """`2 starts`, `two-start`, `double start`; None where it says nothing of them. Raises Refusal `said_twice`,
     `starts_out_of_range`."""
     match = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", meant)
     if match is None:
         return None
     starts = _COUNT_WORDS.get(match[1].lower()) or int(match[1])
     if not 1 <= starts <= most:
-        raise Refused("starts_out_of_range", "ask", starts, most=most)
+        raise Refusal("starts_out_of_range", "ask", starts, most=most)
     return starts
 
 
@@ -225,13 +225,13 @@ def meant_at(text: str, station: Station | None) -> str:
 
 
 def read_pitch(text: str) -> Pitch:
-    """A pitch by itself: `m2`, `2 module`, `12 dp`; a bare number is a module. Raises Refused `not_a_pitch`."""
+    """A pitch by itself: `m2`, `2 module`, `12 dp`; a bare number is a module. Raises Refusal `not_a_pitch`."""
     line: Line[StrEnum] = Line(text)
     pitch = take_pitch(line, None)
     if pitch is None and (bare := line.take(rf"({NUMBER})(?:\s*(?:module|mod|m|mm))?", None)):
         pitch = Pitch(PitchSystem.MODULE, parse_number(bare[1], "pitch"))
     if pitch is None or line.rest:
-        raise Refused("not_a_pitch", "pitch", text)
+        raise Refusal("not_a_pitch", "pitch", text)
     return pitch
 
 

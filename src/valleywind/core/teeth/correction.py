@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.geometry import pin_angle
 from valleywind.core.teeth.sizes import BACKLASH, Sizes
 
@@ -27,15 +27,15 @@ def plunge(wanted: Sizes, blank: float | None = None, span: float | None = None,
     """How deep: blank is its diameter as turned; span and pins what was measured over the wheel's k teeth or pins.
 
     A blank δ small on its diameter is plunged δ/2 less. Further plunge from a measured excess: ΔW/(2 sin α) of a span,
-    ΔM sin φ/(2 sin α) over pins. Raises Refused `not_positive`, `blank_too_small` (blank).
+    ΔM sin φ/(2 sin α) over pins. Raises Refusal `not_positive`, `blank_too_small` (blank).
     """
     depth = wanted.depth
     if blank is not None:
         if blank <= 0:
-            raise Refused("not_positive", "blank", blank)
+            raise Refusal("not_positive", "blank", blank)
         depth -= (wanted.tip_diameter - blank) / 2
         if depth <= 0:
-            raise Refused("blank_too_small", "blank", blank, wanted=wanted.tip_diameter)
+            raise Refusal("blank_too_small", "blank", blank, wanted=wanted.tip_diameter)
     sine = math.sin(math.radians(wanted.family.pressure_angle))
     more, thin = None, 0.0
     if span is not None:
@@ -48,7 +48,7 @@ def plunge(wanted: Sizes, blank: float | None = None, span: float | None = None,
 
 def _more(measured: float, low: float, high: float, per_excess: float, field: str) -> tuple[float, float]:
     if measured <= 0:
-        raise Refused("not_positive", field, measured)
+        raise Refusal("not_positive", field, measured)
     return (measured - (low + high) / 2) * per_excess, max(0.0, low - measured)
 
 
@@ -77,7 +77,7 @@ def true_enough(module: float, pressure_angle: float) -> float:
 def runout(reading: float, module: float, pressure_angle: float) -> Runout:
     """Total indicator reading t of a blank or arbor: the backlash swings by t tan α either side."""
     if reading < 0:
-        raise Refused("not_positive", "runout", reading)
+        raise Refusal("not_positive", "runout", reading)
     swing, backlash = reading * math.tan(math.radians(pressure_angle)), sum(BACKLASH) / 2 * module
     share = swing / backlash
     running = Running.GOOD if share <= _GOOD else Running.TIGHT_AND_SLACK if share <= _RUNS else Running.RESEAT

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import MOST_TEETH, Pitch, WheelFamily
 from valleywind.core.units import parse_number
@@ -134,20 +134,20 @@ def engraved_number(engraved: str) -> Fraction | None:
     match = re.search(r"\d.*", engraved)
     try:
         return parse_number(match[0], "engraved") if match else None
-    except Refused:
+    except Refusal:
         return None
 
 
 def read_range(text: str, field: str = "range") -> Range:
-    """A range as engraved: `26-34`, `135-rack`, `135 up`, `12`. Raises Refused `not_a_range`, `teeth_out_of_range`."""
+    """A range as engraved: `26-34`, `135-rack`, `135 up`, `12`. Raises Refusal `not_a_range`, `teeth_out_of_range`."""
     match = re.fullmatch(r"(\d{1,4})\s*(?:(?:-|–|to|\.\.)\s*(\d{1,4}|rack|r|up)|\+|(up|rack))?", text.strip().lower())
     if not match:
-        raise Refused("not_a_range", field, text)
+        raise Refusal("not_a_range", field, text)
     lowest = int(match[1])
     open_ended = text.strip().endswith("+") or match[3] is not None or match[2] in ("rack", "r", "up")
     highest = RACK if open_ended else int(match[2] or lowest)
     if lowest < 6 or lowest > MOST_TEETH or (highest is not None and highest < lowest):
-        raise Refused("not_a_range", field, text)
+        raise Refusal("not_a_range", field, text)
     return lowest, highest
 
 

@@ -69,7 +69,7 @@ def usual_depth(family: WheelFamily, engraved: Fraction = Fraction(0)) -> float:
 
 
 def read_depth(text: str, family: WheelFamily, field: str = "depth") -> float:
-    """A whole depth as typed: `2.157/P`, `2.25 m`, or a length with its unit. Raises Refused, those of lengths."""
+    """A whole depth as typed: `2.157/P`, `2.25 m`, or a length with its unit. Raises Refusal, those of lengths."""
     typed = text.strip().lower().replace(" ", "")
     if match := re.fullmatch(r"([\d./]+?)(?:/p|\*?m)", typed):
         return float(parse_number(match[1], field) * family.module)

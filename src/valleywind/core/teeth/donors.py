@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.geometry import root_radius, tip_radius
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import WheelFamily
@@ -88,10 +88,10 @@ def adapting(
     """What a wheel of the right pitch, angle and count needs so that it goes where the family's wheels go.
 
     hub: how far the family's hubs stand out beyond the face; bore, key, face, bought_hub: of the bought wheel, key and
-    hub 0 for none. Raises Refused `not_positive` (bore, face).
+    hub 0 for none. Raises Refusal `not_positive` (bore, face).
     """
     if bore <= 0 or face <= 0:
-        raise Refused("not_positive", "bore" if bore <= 0 else "face", bore if bore <= 0 else face)
+        raise Refusal("not_positive", "bore" if bore <= 0 else "face", bore if bore <= 0 else face)
     steps: list[tuple[Work, Fraction, Fraction]] = []
     if bore < family.bore:
         steps.append((Work.OPEN_BORE, bore, family.bore))

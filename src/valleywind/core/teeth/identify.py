@@ -14,7 +14,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.geometry import over_pins, pin_angle, span, span_teeth, tip_radius
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, Pitch, PitchSystem, WheelFamily
 from valleywind.core.teeth.tools import Tool, over_a_span, over_the_tips, over_two_pins
@@ -66,7 +66,7 @@ class WheelMeasures:
     spans: over so many teeth. pins: diameter of the two pins and the measure over them. centres: teeth of a mate of the
     same pitch, and the centre distance at which the two mesh closely. bore and face tell families of one pitch apart.
     tip_off: by how much the diameter over the tips may be off, where that is more than what it is measured with says.
-    Raises Refused `teeth_out_of_range`, `not_positive`, `span_of_too_many`.
+    Raises Refusal `teeth_out_of_range`, `not_positive`, `span_of_too_many`.
     """
 
     teeth: int
@@ -87,18 +87,18 @@ class WheelMeasures:
 
     def __post_init__(self) -> None:
         if not FEWEST_TEETH <= self.teeth <= MOST_TEETH:
-            raise Refused("teeth_out_of_range", "teeth", self.teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
+            raise Refusal("teeth_out_of_range", "teeth", self.teeth, fewest=FEWEST_TEETH, most=MOST_TEETH)
         if self.centres and not FEWEST_TEETH <= self.centres[0] <= MOST_TEETH:
-            raise Refused("teeth_out_of_range", "mate", self.centres[0], fewest=FEWEST_TEETH, most=MOST_TEETH)
+            raise Refusal("teeth_out_of_range", "mate", self.centres[0], fewest=FEWEST_TEETH, most=MOST_TEETH)
         readings = [("tip_diameter", self.tip_diameter), ("bore", self.bore), ("face", self.face)]
         readings += [("span", w) for _, w in self.spans] + [("pins", p) for p in self.pins or ()]
         readings += [("centres", self.centres[1])] if self.centres else []
         for name, value in readings:
             if value is not None and not value > 0:
-                raise Refused("not_positive", name, value)
+                raise Refusal("not_positive", name, value)
         for over, _ in self.spans:
             if not 1 < over < self.teeth:
-                raise Refused("span_of_too_many", "span_teeth", over, most=self.teeth - 1)
+                raise Refusal("span_of_too_many", "span_teeth", over, most=self.teeth - 1)
 
     @property
     def tells_the_angle(self) -> bool:
@@ -201,10 +201,10 @@ def identify(wheels: Sequence[WheelMeasures], most: int = 8) -> list[Identity]:
     """The likeliest identities of wheels that are one set, their probabilities summing to one over all candidates.
 
     Where nothing was measured on the flanks the angles are taken together and the angle is None. Where even the
-    likeliest does not fit, none of the standard wheels is it. Raises Refused `nothing_measured`.
+    likeliest does not fit, none of the standard wheels is it. Raises Refusal `nothing_measured`.
     """
     if not any(w.measured for w in wheels):
-        raise Refused("nothing_measured", "measurements")
+        raise Refusal("nothing_measured", "measurements")
     logs = np.array([math.log(c.weight) + sum(_log_likelihood(w, c.family) for w in wheels) for c in _ALL])
     shares = np.exp(logs - logs.max())
     shares /= shares.sum()

@@ -8,7 +8,7 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import cached_property
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import MM_PER_INCH, PI
 
 FEWEST_TEETH, MOST_TEETH = 6, 400
@@ -22,9 +22,9 @@ STEEPEST, SHALLOWEST = Fraction(30), Fraction(10)
 
 
 def allowed_angle(angle: Fraction) -> Fraction:
-    """A pressure angle in degrees that a wheel may have. Raises Refused `angle_out_of_range`."""
+    """A pressure angle in degrees that a wheel may have. Raises Refusal `angle_out_of_range`."""
     if not SHALLOWEST <= angle <= STEEPEST:
-        raise Refused("angle_out_of_range", "angle", angle)
+        raise Refusal("angle_out_of_range", "angle", angle)
     return angle
 
 
@@ -38,7 +38,7 @@ class PitchSystem(StrEnum):
 class Pitch:
     """How coarse a wheel is cut, in the system it was cut to; circular pitch in inches.
 
-    Raises Refused `not_positive`, `pitch_out_of_range`.
+    Raises Refusal `not_positive`, `pitch_out_of_range`.
     """
 
     system: PitchSystem
@@ -46,9 +46,9 @@ class Pitch:
 
     def __post_init__(self) -> None:
         if self.value <= 0:
-            raise Refused("not_positive", "pitch", self.value)
+            raise Refusal("not_positive", "pitch", self.value)
         if not FINEST_MODULE <= self.module <= COARSEST_MODULE:
-            raise Refused("pitch_out_of_range", "pitch", self.value, finest=FINEST_MODULE, coarsest=COARSEST_MODULE)
+            raise Refusal("pitch_out_of_range", "pitch", self.value, finest=FINEST_MODULE, coarsest=COARSEST_MODULE)
 
     @cached_property
     def module(self) -> Fraction:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.depth import usual_depth
 from valleywind.core.teeth.geometry import (
     half_angle,
@@ -109,28 +109,28 @@ def sizes(
 ) -> Sizes:
     """The figures of one wheel. depth: whole depth, else the usual one; over, pin: else the usual ones.
 
-    Raises Refused: `teeth_out_of_range`, `shift_too_far`, `tip_pointed` (shift), `too_deep` (depth),
+    Raises Refusal: `teeth_out_of_range`, `shift_too_far`, `tip_pointed` (shift), `too_deep` (depth),
     `span_of_too_many`, `pin_does_not_fit`.
     """
     if not FEWEST_SIZED <= teeth <= MOST_TEETH:
-        raise Refused("teeth_out_of_range", "teeth", teeth, fewest=FEWEST_SIZED, most=MOST_TEETH)
+        raise Refusal("teeth_out_of_range", "teeth", teeth, fewest=FEWEST_SIZED, most=MOST_TEETH)
     if abs(shift) > MOST_SHIFT:
-        raise Refused("shift_too_far", "shift", shift, most=MOST_SHIFT)
+        raise Refusal("shift_too_far", "shift", shift, most=MOST_SHIFT)
     module, pressure = float(family.module), math.radians(family.pressure_angle)
     tip, pitch = tip_radius(teeth, family, shift), pitch_radius(teeth, family)
     whole = usual_depth(family) if depth is None else depth
     at_tip = thickness(teeth, family, tip, shift)
     if at_tip <= 0 or tip <= 0:
-        raise Refused("tip_pointed", "shift", shift, most=_sharpest(teeth, family))
+        raise Refusal("tip_pointed", "shift", shift, most=_sharpest(teeth, family))
     if not 0 < whole < tip:
-        raise Refused("too_deep", "depth", whole, most=tip)
+        raise Refusal("too_deep", "depth", whole, most=tip)
     k = over if over is not None else min(span_teeth(teeth, family), teeth - 1)
     if not 1 < k < teeth:
-        raise Refused("span_of_too_many", "over", k, most=teeth - 1)
+        raise Refusal("span_of_too_many", "over", k, most=teeth - 1)
     ball = pin if pin is not None else float(USUAL_PIN) * module
     phi = pin_angle(teeth, ball, family, shift)
     if not phi or phi > 1.3:
-        raise Refused("pin_does_not_fit", "pin", ball)
+        raise Refusal("pin_does_not_fit", "pin", ball)
     half = half_angle(teeth, family, pitch, shift)
     thinner = [module * j / 2 for j in BACKLASH]  # along the pitch circle, of one wheel
     measured = span(teeth, k, family, shift)
@@ -151,11 +151,11 @@ def sizes(
 
 
 def check_bore(sizes: Sizes, field: str = "ask") -> None:
-    """Raises Refused `bore_through_root` where the bore of its family is larger than the root of the wheel."""
+    """Raises Refusal `bore_through_root` where the bore of its family is larger than the root of the wheel."""
     bore = float(sizes.family.bore)
     if bore and sizes.root_diameter <= bore:
         more = (bore - sizes.root_diameter) / float(sizes.family.module)
-        raise Refused(
+        raise Refusal(
             "bore_through_root", field, sizes.teeth, root=round(sizes.root_diameter, 2), bore=round(bore, 2),
             fewest=sizes.teeth + math.floor(more) + 1,
         )  # fmt: skip
@@ -189,9 +189,9 @@ class Meeting:
 
 
 def meeting(teeth: int, mate: int, family: WheelFamily, shift: float = 0.0, mate_shift: float = 0.0) -> Meeting:
-    """How a wheel runs with a mate of the same family. Raises Refused `teeth_out_of_range` (mate)."""
+    """How a wheel runs with a mate of the same family. Raises Refusal `teeth_out_of_range` (mate)."""
     if not FEWEST_SIZED <= mate <= MOST_TEETH:
-        raise Refused("teeth_out_of_range", "mate", mate, fewest=FEWEST_SIZED, most=MOST_TEETH)
+        raise Refusal("teeth_out_of_range", "mate", mate, fewest=FEWEST_SIZED, most=MOST_TEETH)
     module, pressure = float(family.module), math.radians(family.pressure_angle)
     working = _working_angle(teeth + mate, shift + mate_shift, pressure)
     centres = module * (teeth + mate) / 2 * math.cos(pressure) / math.cos(working)

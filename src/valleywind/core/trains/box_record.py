@@ -7,7 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 from typing import TypeVar
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, WheelFamily
 from valleywind.core.trains.direction import Drive, Sense
 from valleywind.core.trains.gearbox import Gearbox
@@ -41,10 +41,10 @@ class TypedBox:
 
 
 def read_box(box: str, typed: TypedBox, family: WheelFamily | None, most_stages: int) -> Gearbox:
-    """One box. Raises Refused at its fields, under the box's name."""
+    """One box. Raises Refusal at its fields, under the box's name."""
     try:
         facts = read_quadrant(typed.quadrant)
-    except Refused as refused:
+    except Refusal as refused:
         raise refused.under(f"{box}.{refused.field}") from None
     drive = None
     if typed.turns.strip():
@@ -56,30 +56,30 @@ def read_box(box: str, typed: TypedBox, family: WheelFamily | None, most_stages:
 
 
 def read_posts(text: str, field: str) -> tuple[Post, ...]:
-    """Posts as typed, from the first shaft on: `22 x 60, 20 x 55 worn`. Raises Refused `not_a_post`."""
+    """Posts as typed, from the first shaft on: `22 x 60, 20 x 55 worn`. Raises Refusal `not_a_post`."""
     posts = []
     for part in (p.strip() for p in text.split(",")):
         if part:
             match = re.fullmatch(r"([\d.]+)\s*[x×]\s*([\d.]+)\s*(?:mm)?\s*(worn)?", part, re.ASCII | re.IGNORECASE)
             if not match:
-                raise Refused("not_a_post", field, part)
+                raise Refusal("not_a_post", field, part)
             size = parse_number(match[1], field), parse_number(match[2], field)
             if not all(0 < s <= 1000 for s in size):
-                raise Refused("not_a_post", field, part)
+                raise Refusal("not_a_post", field, part)
             posts.append(Post(*size, bool(match[3])))
     if len(posts) > _MOST_POSTS:
-        raise Refused("too_many_posts", field, len(posts), most=_MOST_POSTS)
+        raise Refusal("too_many_posts", field, len(posts), most=_MOST_POSTS)
     return tuple(posts)
 
 
 def one_of(text: str, field: str, known: tuple[str, ...]) -> str:
-    """A word out of these. Raises Refused `not_one_of`."""
+    """A word out of these. Raises Refusal `not_one_of`."""
     word = text.strip().lower()
     if word not in known:
-        raise Refused("not_one_of", field, text, known=list(known))
+        raise Refusal("not_one_of", field, text, known=list(known))
     return word
 
 
 def word(kind: type[W]) -> Callable[[str, str], W]:
-    """The reader of a field that holds one word of an enumeration. Raises Refused `not_one_of`."""
+    """The reader of a field that holds one word of an enumeration. Raises Refusal `not_one_of`."""
     return lambda text, field: kind(one_of(text, field, tuple(kind)))

@@ -12,7 +12,7 @@ from itertools import combinations, pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 MOST_ASKS = 40
 MOST_WAYS = 20_000
@@ -64,15 +64,15 @@ def order_of(
     asks: the ways in which each can be made, the one that is liked most first; weights: of each place; on, end: what
     stands there at the beginning, and has to stand there at the end; before: pairs of asks, the first of which comes
     before the second. Ten asks or so by dynamic programming over all orders; more by the best beginnings, with a bound.
-    Raises Refused `too_many_asks`, `too_many_ways`, `no_way` (value: the ask), `order_impossible`.
+    Raises Refusal `too_many_asks`, `too_many_ways`, `no_way` (value: the ask), `order_impossible`.
     """
     if len(asks) > MOST_ASKS:
-        raise Refused("too_many_asks", "asks", len(asks), most=MOST_ASKS)
+        raise Refusal("too_many_asks", "asks", len(asks), most=MOST_ASKS)
     if sum(map(len, asks)) > MOST_WAYS:
-        raise Refused("too_many_ways", "asks", sum(map(len, asks)), most=MOST_WAYS)
+        raise Refusal("too_many_ways", "asks", sum(map(len, asks)), most=MOST_WAYS)
     for n, ways in enumerate(asks):
         if not ways:
-            raise Refused("no_way", "asks", n + 1)
+            raise Refusal("no_way", "asks", n + 1)
     if not asks:
         return Day((), 0.0, 0.0)
     return _Search(asks, weights, on, end, before).best()
@@ -225,7 +225,7 @@ class _Search:
             levels.append(onward)
         every = (1 << n) - 1
         if every not in levels[-1]:
-            raise Refused("order_impossible", "asks", n)
+            raise Refusal("order_impossible", "asks", n)
         last = levels[-1][every] + self._ending()
         cost = float(last.min())
         steps = self._back(levels, int(np.argmin(last)))

@@ -6,7 +6,7 @@ from fractions import Fraction
 from functools import cached_property
 from typing import Generic, TypeVar
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.day import Day, Way, as_typed, order_of
 from valleywind.core.trains.effort import Effort, Place, Stands, What
 from valleywind.core.trains.merit import Handling
@@ -122,11 +122,11 @@ def work_through(
     """The order and the ways in which least is changed.
 
     on: what stands on the machine, None for nothing; put_back: it has to stand there again at the end; before: pairs of
-    places in `wanted`, the first of which is done before the second. Raises Refused `too_many_asks`, and as `order_of`
+    places in `wanted`, the first of which is done before the second. Raises Refusal `too_many_asks`, and as `order_of`
     does.
     """
     if len(wanted) > MOST_ON_A_MACHINE:
-        raise Refused("too_many_asks", "asks", len(wanted), most=MOST_ON_A_MACHINE)
+        raise Refusal("too_many_asks", "asks", len(wanted), most=MOST_ON_A_MACHINE)
     kept = [n for n, choices in enumerate(wanted) if choices.ways]
     left_out = tuple((n, choices.best) for n, choices in enumerate(wanted) if not choices.ways)
     places = sorted({p for n in kept for made in wanted[n].ways for p in made.stands} | set(on or {}))

@@ -9,7 +9,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from valleywind.core.record import read_fields, typed_field
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Train
 from valleywind.core.units import parse_number
 
@@ -50,7 +50,7 @@ Stands = Mapping[Place, Hashable]
 def _weight(text: str, field: str) -> Fraction:
     weight = parse_number(text, field)
     if not 0 <= weight <= HEAVIEST:
-        raise Refused("weight_out_of_range", field, text, most=HEAVIEST)
+        raise Refusal("weight_out_of_range", field, text, most=HEAVIEST)
     return weight
 
 
@@ -89,7 +89,7 @@ class Effort:
 
 
 def read_effort(effort: TypedEffort) -> Effort:
-    """Raises Refused at the field: `weight_out_of_range`, those of numbers."""
+    """Raises Refusal at the field: `weight_out_of_range`, those of numbers."""
     return Effort(read_fields(effort))
 
 

@@ -13,7 +13,7 @@ from functools import cached_property
 from math import prod
 from typing import NamedTuple
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 
@@ -24,12 +24,12 @@ Stock = Mapping[int, int]
 def parse_stock(text: str, field: str = "stock") -> dict[int, int]:
     """Wheels as typed: `24,28,32x2,36` or `24 28 32 32`. A number that stands twice is held twice.
 
-    Raises Refused: those of `parse_pile`; `not_a_wheel` for a word of condition.
+    Raises Refusal: those of `parse_pile`; `not_a_wheel` for a word of condition.
     """
     held: Counter[int] = Counter()
     for entry in parse_pile(text, field):
         if entry.condition is not Condition.GOOD:
-            raise Refused("not_a_wheel", field, entry.condition.value)
+            raise Refusal("not_a_wheel", field, entry.condition.value)
         held[entry.teeth] += entry.count
     return dict(sorted(held.items()))
 
@@ -173,18 +173,18 @@ class Train:
         return tuple(sorted((w for w in self.wheels if w.shaft == shaft), key=lambda w: w.plane))
 
     def with_wheel(self, place: int, teeth: int) -> "Train":
-        """The train with another wheel at a place of `wheels`. Raises Refused `no_such_place`."""
+        """The train with another wheel at a place of `wheels`. Raises Refusal `no_such_place`."""
         return self._of(self._replaced({self._checked_place(place): teeth}))
 
     def swapped(self, one: int, other: int) -> "Train":
-        """The train with the wheels of two places exchanged. Raises Refused `no_such_place`."""
+        """The train with the wheels of two places exchanged. Raises Refusal `no_such_place`."""
         places = {self._checked_place(one): self.teeth[self._checked_place(other)], other: self.teeth[one]}
         return self._of(self._replaced(places))
 
     def with_idler(self, after: int, teeth: int) -> "Train":
         """The train with an idler put between the wheel at this place and the one it drives.
 
-        Raises Refused `no_such_place` where that wheel drives none.
+        Raises Refusal `no_such_place` where that wheel drives none.
         """
         chains, n = self._replaced({}), self._checked_place(after)
         for chain in chains:
@@ -194,20 +194,20 @@ class Train:
             if n == len(chain) - 1:
                 break
             n -= len(chain)
-        raise Refused("no_such_place", "at", after)
+        raise Refusal("no_such_place", "at", after)
 
     def without(self, place: int) -> "Train":
-        """The train with an idler taken out. Raises Refused `not_an_idler`, `no_such_place`."""
+        """The train with an idler taken out. Raises Refusal `not_an_idler`, `no_such_place`."""
         wheel = self.wheels[self._checked_place(place)]
         if wheel.role is not Role.IDLER:
-            raise Refused("not_an_idler", "at", wheel.teeth)
+            raise Refusal("not_an_idler", "at", wheel.teeth)
         chains = self._replaced({place: 0})
         return self._of([[t for t in chain if t] for chain in chains])
 
     def changed(self, change: "Change", at: int, teeth: int, other: int = 0) -> "Train":
         """The train with one change. at, other: places of `wheels`; teeth: of the wheel to put, for PUT and IDLER.
 
-        Raises Refused `no_such_place`, `not_an_idler`.
+        Raises Refusal `no_such_place`, `not_an_idler`.
         """
         match change:
             case Change.PUT:
@@ -221,7 +221,7 @@ class Train:
 
     def _checked_place(self, place: int) -> int:
         if not 0 <= place < len(self.teeth):
-            raise Refused("no_such_place", "at", place)
+            raise Refusal("no_such_place", "at", place)
         return place
 
     def _replaced(self, changes: Mapping[int, int]) -> list[list[int]]:
@@ -239,17 +239,17 @@ class Train:
 
 
 def parse_train(text: str, field: str = "train") -> Train:
-    """Read `76/66*32/78` (also `x` and `×`). Raises Refused `not_a_train` or `teeth_out_of_range`."""
+    """Read `76/66*32/78` (also `x` and `×`). Raises Refusal `not_a_train` or `teeth_out_of_range`."""
     stages = []
     for part in re.split(r"\s*[*x×]\s*", text.strip()):
         if not re.fullmatch(r"\d{1,4}(/\d{1,4}){1,4}", part, re.ASCII):
-            raise Refused("not_a_train", field, text)
+            raise Refusal("not_a_train", field, text)
         driver, *idlers, driven = map(int, part.split("/"))
         if not all(FEWEST_TEETH <= t <= MOST_TEETH for t in (driver, *idlers, driven)):
-            raise Refused("teeth_out_of_range", field, text, fewest=FEWEST_TEETH, most=MOST_TEETH)
+            raise Refusal("teeth_out_of_range", field, text, fewest=FEWEST_TEETH, most=MOST_TEETH)
         stages.append(Stage(driver, driven, tuple(idlers)))
     if len(stages) > 3:
-        raise Refused("not_a_train", field, text)
+        raise Refusal("not_a_train", field, text)
     return Train(tuple(stages))
 
 

@@ -7,7 +7,7 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Generic
 
-from valleywind.core.interrupt import Exhausted
+from valleywind.core.interrupt import OverBudget
 from valleywind.core.trains.arrange import Arrangements, arrange, with_idlers
 from valleywind.core.trains.closest import Hit, closest, closest_keeping, reach
 from valleywind.core.trains.direction import HandAdvice
@@ -304,7 +304,7 @@ class Planner(Generic[S, V]):
                 break
             try:
                 arrangements = self._arranged(self._to_try(verdicts, idlers, on), idlers)
-            except Exhausted:
+            except OverBudget:
                 self.cut_short = True
                 break
             for combination, arranged in arrangements:
@@ -378,7 +378,7 @@ class Planner(Generic[S, V]):
             lines = [some[n : n + _NEW_LINE] for n in range(0, len(some), _NEW_LINE)]
             try:
                 places = place_all(lines, self.wanted.hand, self.box, self.stock, new)
-            except Exhausted:
+            except OverBudget:
                 self.cut_short = True
                 return None
             fitting = [self.candidate(places[h.combination], h.target) for h in some if h.combination in places]

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.in_line import reached
 from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.trains.quadrant import (
@@ -143,11 +143,11 @@ _SOMEWHERE = math.radians(60)
 
 
 def read_quadrant(typed: TypedQuadrant) -> QuadrantFacts:
-    """Read every field. Raises Refused at the first that cannot be used, by its name."""
+    """Read every field. Raises Refusal at the first that cannot be used, by its name."""
     first, apart = _first_shaft(typed)
     studs = _number(typed.studs, "studs") if typed.studs.strip() else None
     if studs is not None and (studs.denominator != 1 or not 0 <= studs <= MOST_STUDS):
-        raise Refused("studs_out_of_range", "studs", typed.studs, most=MOST_STUDS)
+        raise Refusal("studs_out_of_range", "studs", typed.studs, most=MOST_STUDS)
     slots = tuple(_slot(slot, n) for n, slot in enumerate(typed.slots))
     facts = QuadrantFacts(
         first, apart, slots, _swing(typed),
@@ -159,23 +159,23 @@ def read_quadrant(typed: TypedQuadrant) -> QuadrantFacts:
     if first is None:
         # Both are told from where the first shaft lies.
         if facts.swing is not None:
-            raise Refused("needs_direction", "swing_low", typed.swing_low)
+            raise Refusal("needs_direction", "swing_low", typed.swing_low)
         if facts.cover:
-            raise Refused("needs_direction", "cover", typed.cover)
+            raise Refusal("needs_direction", "cover", typed.cover)
     return facts
 
 
 def _first_shaft(typed: TypedQuadrant) -> tuple[Point | None, float | None]:
     apart = _known(typed.apart, "apart")
     if apart is not None and apart < 1:
-        raise Refused("shafts_in_one_place", "apart", typed.apart)
+        raise Refusal("shafts_in_one_place", "apart", typed.apart)
     if not typed.first_x.strip() and not typed.first_y.strip():
         return None, apart
     first = _coordinate(typed.first_x, "first_x"), _coordinate(typed.first_y, "first_y")
     if math.hypot(*first) < 1:
-        raise Refused("shafts_in_one_place", "first_x", typed.first_x)
+        raise Refusal("shafts_in_one_place", "first_x", typed.first_x)
     if apart is not None and abs(math.hypot(*first) - apart) > _SAME_DISTANCE:
-        raise Refused("apart_differs", "apart", typed.apart, apart=f"{math.hypot(*first):.1f}")
+        raise Refusal("apart_differs", "apart", typed.apart, apart=f"{math.hypot(*first):.1f}")
     return first, None
 
 
@@ -184,18 +184,18 @@ def _swing(typed: TypedQuadrant) -> tuple[float, float] | None:
         return None
     low, high = _degrees(typed.swing_low, "swing_low"), _degrees(typed.swing_high, "swing_high")
     if not low < high:
-        raise Refused("swing_backwards", "swing_high", typed.swing_high)
+        raise Refusal("swing_backwards", "swing_high", typed.swing_high)
     return low, high
 
 
 def _trains(text: str, name: str) -> tuple[Train, ...]:
-    """Trains with commas between. Raises Refused `not_one_stud` for one that tells nothing of the shafts."""
+    """Trains with commas between. Raises Refusal `not_one_stud` for one that tells nothing of the shafts."""
     trains = tuple(parse_train(part.strip(), name) for part in re.split(r"[,;\n]", text) if part.strip())
     for train in trains:
         if reached(train) is None:
-            raise Refused("not_one_stud", name, train.notation)
+            raise Refusal("not_one_stud", name, train.notation)
     if len(trains) > MOST_TRAINS:
-        raise Refused("too_many_trains", name, len(trains), most=MOST_TRAINS)
+        raise Refusal("too_many_trains", name, len(trains), most=MOST_TRAINS)
     return trains
 
 
@@ -253,29 +253,29 @@ class QuadrantFigures:
 def from_calipers(read: Readings) -> QuadrantFigures:
     """Middle to middle: the reading less half of both diameters.
 
-    Raises Refused `calipers_do_not_close`, `empty` (stud), `slot_backwards`, at the reading.
+    Raises Refusal `calipers_do_not_close`, `empty` (stud), `slot_backwards`, at the reading.
     """
     apart = _between("over", read.over, read.first, read.last)
     first = None
     if read.height is not None:
         if abs(read.height) > apart:
-            raise Refused("calipers_do_not_close", "over", f"{read.over:g}", apart=f"{apart:.1f}")
+            raise Refusal("calipers_do_not_close", "over", f"{read.over:g}", apart=f"{apart:.1f}")
         first = math.sqrt(apart**2 - read.height**2), read.height
     ends = []
     for name, over in (("inner", read.inner), ("outer", read.outer)):
         if over is not None and read.stud is None:
-            raise Refused("empty", "stud", "")
+            raise Refusal("empty", "stud", "")
         ends.append(None if over is None or read.stud is None else _between(name, over, read.stud, read.last))
     nearest, farthest = ends
     if nearest is not None and farthest is not None and nearest >= farthest:
-        raise Refused("slot_backwards", "outer", f"{read.outer:g}")
+        raise Refusal("slot_backwards", "outer", f"{read.outer:g}")
     return QuadrantFigures(apart, first, nearest, farthest)
 
 
 def _between(name: str, over: float, one: float, other: float) -> float:
     apart = over - (one + other) / 2
     if apart <= 0:
-        raise Refused("calipers_do_not_close", name, f"{over:g}", apart="0")
+        raise Refusal("calipers_do_not_close", name, f"{over:g}", apart="0")
     return apart
 
 
@@ -289,21 +289,21 @@ def _number(text: str, name: str) -> Fraction:
 def _degrees(text: str, name: str) -> float:
     value = float(_number(text, name))
     if not -360 <= value <= 360:
-        raise Refused("angle_too_large", name, text)
+        raise Refusal("angle_too_large", name, text)
     return math.radians(value)
 
 
 def _coordinate(text: str, name: str) -> float:
     value = float(_number(text.strip().removesuffix("mm"), name))
     if abs(value) > _FARTHEST:
-        raise Refused("too_far", name, text, most=_FARTHEST)
+        raise Refusal("too_far", name, text, most=_FARTHEST)
     return value
 
 
 def _size(text: str, name: str) -> float:
     value = _coordinate(text, name)
     if value < 0:
-        raise Refused("not_positive", name, text)
+        raise Refusal("not_positive", name, text)
     return value
 
 
@@ -320,7 +320,7 @@ def _slot(typed: TypedSlot, place: int) -> Slot:
     name = f"slots.{place}"
     nearest, farthest = _size(typed.nearest, name), _size(typed.farthest, name)
     if not nearest < farthest:
-        raise Refused("slot_backwards", name, typed.farthest)
+        raise Refusal("slot_backwards", name, typed.farthest)
     return Slot(_degrees(typed.offset or "0", name), nearest, farthest)
 
 
@@ -333,14 +333,14 @@ def _cover(text: str) -> tuple[tuple[float, float], ...] | None:
         if part:
             words = part.split()
             if len(words) != 2:
-                raise Refused("not_a_corner", "cover", part)
+                raise Refusal("not_a_corner", "cover", part)
             corners.append((_coordinate(words[0], "cover"), _coordinate(words[1], "cover")))
     outline = closed(corners)
     for corner, onward in zip(outline, [*outline[1:], *outline[:1]], strict=True):
         if len(outline) > 1 and math.dist(corner, onward) < LEAST_APART:
-            raise Refused("corner_on_corner", "cover", f"{corner[0]:g} {corner[1]:g}")
+            raise Refusal("corner_on_corner", "cover", f"{corner[0]:g} {corner[1]:g}")
     if outline and len(outline) < 3:
-        raise Refused("too_few_corners", "cover", text)
+        raise Refusal("too_few_corners", "cover", text)
     if len(outline) > _MOST_CORNERS:
-        raise Refused("too_many_corners", "cover", len(outline), most=_MOST_CORNERS)
+        raise Refusal("too_many_corners", "cover", len(outline), most=_MOST_CORNERS)
     return outline or None

@@ -15,7 +15,7 @@ from itertools import combinations, groupby
 import numpy as np
 from numpy.typing import NDArray
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Combination, Stock
 
 MOST_STAGES = 3
@@ -123,7 +123,7 @@ def search(
     A combination has no tooth number on both sides and uses none more often than `stock` holds it. `first` and
     `last` ask that one of these wheels be among the drivers, or among the driven. Equal errors: fewer stages first,
     then the larger smallest wheel.
-    Raises Refused: `not_positive` (target), `stages_out_of_range`, `none_wanted` (best), `not_held` (first, last).
+    Raises Refusal: `not_positive` (target), `stages_out_of_range`, `none_wanted` (best), `not_held` (first, last).
     """
     return [near for _, near in search_each([target], stock, stages, best, first, last)]
 
@@ -140,17 +140,17 @@ def search_each(
     """The same against several targets at once: the `best` over all of them, each with its place in `targets`. Of those
     that err by more than `within` none has to be found."""
     if any(target.numerator <= 0 for target in targets):
-        raise Refused("not_positive", "target", min(targets))
+        raise Refusal("not_positive", "target", min(targets))
     if best < 1:
-        raise Refused("none_wanted", "best", best)
+        raise Refusal("none_wanted", "best", best)
     for field, wanted in (("first", first), ("last", last)):
         if wanted and all(stock.get(teeth, 0) < 1 for teeth in wanted):
-            raise Refused("not_held", field, next(iter(wanted)))
+            raise Refusal("not_held", field, next(iter(wanted)))
     near: list[tuple[int, Approximation]] = []
     # Most stages come closest, so that of fewer not many are left to be looked at.
     for size in sorted(set(stages), reverse=True):
         if not 1 <= size <= MOST_STAGES:
-            raise Refused("stages_out_of_range", "stages", size, most=MOST_STAGES)
+            raise Refusal("stages_out_of_range", "stages", size, most=MOST_STAGES)
         every = products(stock, size)
         near += closest_each(targets, every.having(first), every.having(last), best, within)
         near = sorted(near, key=lambda f: (f[1].merit, f[0]))[:best]

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Role, Stage, Stock, Train, lacking
 
 
@@ -84,11 +84,11 @@ def explain(
     """Single slips whose ratio agrees with `observed` ± `uncertainty`, or nearly, the most likely first.
 
     `stock` is what could have been taken instead, the train's own wheels included.
-    Raises Refused `not_positive` for an observed ratio or an uncertainty that is not above zero.
+    Raises Refusal `not_positive` for an observed ratio or an uncertainty that is not above zero.
     """
     for field, value in (("measured", observed), ("uncertainty", uncertainty)):
         if value <= 0:
-            raise Refused("not_positive", field, value)
+            raise Refusal("not_positive", field, value)
     slips: dict[tuple[SlipKind, str, str], Slip] = {}
     nearly = _NEARLY * uncertainty
     for kind, wheels, slipped, likelihood in _slips(train, stock):

@@ -24,7 +24,7 @@ from valleywind.app import day, day_jobs, doing
 from valleywind.app.doing import WorkReport
 from valleywind.app.kinds import mounting
 from valleywind.core.names import check_name
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import machines, tasks
 from valleywind.shop.models import MachineRow, Outcome, TaskRow, TaskState
 from valleywind.wording.numbers import Units
@@ -112,7 +112,7 @@ def put_task(task: Number, typed: TaskIn, session: ToWrite) -> TaskOut:
     row = tasks.task(session, task)
     on = machines.machine(session, typed.machine) if typed.machine else None
     if on is not None and not day.does(on, day.read(session, row.ask).station):
-        raise Refused("machine_does_not", "machine", on.name, ask=row.ask)
+        raise Refusal("machine_does_not", "machine", on.name, ask=row.ask)
     held = check_name(typed.held, "held") if typed.held is not None else None
     tasks.edit(session, row, on, typed.after, TaskState(typed.state), held)
     return _one(session, row)

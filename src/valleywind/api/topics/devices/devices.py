@@ -10,7 +10,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.devices.line import Device, Devices
 from valleywind.core.making.devices import ADVANCES, On, Sort, once_round
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.wording.making import devices as words
 from valleywind.wording.numbers import Units
 
@@ -42,7 +42,7 @@ def _device(request: Request, number: int) -> tuple[Devices, Device]:
     devices: Devices = request.app.state.devices
     device = devices.connected.get(number)
     if device is None:
-        raise Refused("no_such_device", "device", number)
+        raise Refusal("no_such_device", "device", number)
     return devices, device
 
 

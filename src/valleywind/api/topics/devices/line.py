@@ -36,7 +36,7 @@ from valleywind.core.making.devices import (
 )
 from valleywind.core.making.places import By
 from valleywind.core.making.session import EventKind, onward, since
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.shop import cutting as cut_there
 from valleywind.shop.cutting import SessionNow
 from valleywind.shop.file_trouble import ShopFileError
@@ -105,7 +105,7 @@ class Devices:
         self._wires += 1
         try:
             if self._wires > _MOST_WIRES:
-                raise Refused("too_many_devices", "hello", self._wires - 1, most=MOST_DEVICES)
+                raise Refusal("too_many_devices", "hello", self._wires - 1, most=MOST_DEVICES)
             async for line in wire.lines(reader):
                 try:
                     if device is None:
@@ -114,12 +114,12 @@ class Devices:
                     else:
                         await self._heard(device, read_line(device.hello.sort, _json(line)))
                         nonsense = max(0.0, nonsense - _MENDED)
-                except Refused as refused:
+                except Refusal as refused:
                     nonsense += 1
                     await wire.refuse(writer, refused)
                 if nonsense >= _PATIENCE or (device is None and nonsense):
                     break
-        except Refused as refused:
+        except Refusal as refused:
             with suppress(ConnectionError):
                 await wire.refuse(writer, refused)
         except ConnectionError:  # pulled out
@@ -149,10 +149,10 @@ class Devices:
     def _welcome(self, line: Any, leave: Callable[[], None]) -> Device:
         hello = read_hello(line)
         if len(self.connected) >= MOST_DEVICES:
-            raise Refused("too_many_devices", "hello", len(self.connected), most=MOST_DEVICES)
+            raise Refusal("too_many_devices", "hello", len(self.connected), most=MOST_DEVICES)
         key, lent = self.keys.find(line.get("key")), self.keys.take_back(line.get("key"))
         if self.asks_key and key is None and not lent:
-            raise Refused("no_device_key", "key", None)
+            raise Refusal("no_device_key", "key", None)
         device = Device(self._next, hello, key.number if key else None, leave)
         self._next += 1
         self.connected[device.number] = device
@@ -200,7 +200,7 @@ class Devices:
             stands, _ = await self.recording.record(
                 job, lambda session: (self._record(session, device, job, at), None), device
             )
-        except Refused as refused:
+        except Refusal as refused:
             self._not_done(device, refusals.say(refused))
             return
         except ShopFileError as error:
@@ -233,19 +233,19 @@ class Devices:
             device.watch = device.watch.again() if device.watch else None
 
     def _record(self, session: Session, device: Device, job: int, at: float) -> SessionNow:
-        """Raises Refused `counted_already`; `moved_without` and `passes_left` where what turned was not what is to be
+        """Raises Refusal `counted_already`; `moved_without` and `passes_left` where what turned was not what is to be
         recorded."""
         pedal = device.hello.sort is Sort.PEDAL
         # A press is about the tooth that was seen: just after somebody else's step it is about the same one.
         if pedal and at - device.moved < SAME_TOOTH:
-            raise Refused("counted_already", "device", device.hello.name)
+            raise Refusal("counted_already", "device", device.hello.name)
         stands = cut_there.standing(session, cut_there.cutting(session, job))
         if not pedal:
             move = onward(stands.state, stands.work)
             if move is None or since(stands.state, stands.work) != device.since:
-                raise Refused("moved_without", "device", device.hello.name)
+                raise Refusal("moved_without", "device", device.hello.name)
             if move.left > 1:
-                raise Refused("passes_left", "device", move.left)
+                raise Refusal("passes_left", "device", move.left)
         return add(session, job, NewEvent(EventKind.DONE), uuid4().hex, None, device.hello.sort.value, None)
 
     def _look_on(self, device: Device, stands: SessionNow) -> None:
@@ -259,7 +259,7 @@ class Devices:
     def give(self, device: Device, job: int | None) -> None:
         """Let a pedal, an encoder or a camera advance a session from where it stands now; None: no more.
 
-        Raises Refused `advances_nothing`, `no_session`, `no_moves`.
+        Raises Refusal `advances_nothing`, `no_session`, `no_moves`.
         """
         device.job, device.follow, device.watch, device.message = None, None, None, ""
         device.overtaken, device.moved = False, -math.inf
@@ -267,13 +267,13 @@ class Devices:
             return
         sort = device.hello.sort
         if sort not in ADVANCES:
-            raise Refused("advances_nothing", "device", sort.value)
+            raise Refusal("advances_nothing", "device", sort.value)
         with self.recording.store.reading() as session:
             stands = cut_there.standing(session, cut_there.cutting(session, job))
         if sort is not Sort.PEDAL:
             move = _next_move(device, stands)
             if move is None or (sort is Sort.CAMERA and not move.mark):
-                raise Refused("no_moves", "device", device.hello.name)
+                raise Refusal("no_moves", "device", device.hello.name)
             device.since = since(stands.state, stands.work)
             if sort is Sort.CAMERA:
                 device.watch = Watch(stands.work.divisions, move.mark)
@@ -285,11 +285,11 @@ class Devices:
 
 
 def _json(line: bytes) -> Any:
-    """Raises Refused `not_json`."""
+    """Raises Refusal `not_json`."""
     try:
         return json.loads(line)
     except (ValueError, RecursionError):
-        raise Refused("not_json", "line", "") from None
+        raise Refusal("not_json", "line", "") from None
 
 
 class _Move(NamedTuple):

@@ -14,7 +14,7 @@ from pydantic import BaseModel, Field
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.devices.line import MOST_DEVICES, Devices
 from valleywind.core.making.devices import MOST_LINE, On, Sort
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 
 router = APIRouter(prefix="/devices/stand-ins", tags=["devices"], responses=RESPONSES)
 
@@ -47,11 +47,11 @@ class StandIns:
     async def start(self, devices: Devices, hello: dict[str, str]) -> tuple[str, int]:
         """Connect one to the port; its name here, and the number of the device.
 
-        Raises Refused `no_device_port`, `too_many_stand_ins`."""
+        Raises Refusal `no_device_port`, `too_many_stand_ins`."""
         if devices.port is None:
-            raise Refused("no_device_port", "sort", None)
+            raise Refusal("no_device_port", "sort", None)
         if len(self.played) >= MOST_STAND_INS:
-            raise Refused("too_many_stand_ins", "sort", len(self.played), most=MOST_STAND_INS)
+            raise Refusal("too_many_stand_ins", "sort", len(self.played), most=MOST_STAND_INS)
         at = devices.host if devices.host not in ("0.0.0.0", "::") else "localhost"
         try:
             async with asyncio.timeout(_PATIENCE):
@@ -59,21 +59,21 @@ class StandIns:
                 writer.write(json.dumps({**hello, "key": devices.keys.lend()}).encode() + b"\n")
                 answer = json.loads(await reader.readline())
         except (OSError, TimeoutError, ValueError):
-            raise Refused("no_device_port", "sort", None) from None
+            raise Refusal("no_device_port", "sort", None) from None
         if "welcome" not in answer:
             writer.close()
-            raise Refused("too_many_devices", "sort", len(devices.connected), most=MOST_DEVICES)
+            raise Refusal("too_many_devices", "sort", len(devices.connected), most=MOST_DEVICES)
         name = uuid4().hex
         one = self.played[name] = StandIn(reader, writer, time.monotonic())
         one.watch = asyncio.create_task(self._watch(name, one))
         return name, int(answer["welcome"])
 
     async def say(self, name: str, lines: list[str]) -> list[str]:
-        """Pass lines on; what was answered. Raises Refused `no_such_stand_in`."""
+        """Pass lines on; what was answered. Raises Refusal `no_such_stand_in`."""
         one = self.played.get(name)
         if one is None or one.reader.at_eof() or one.writer.is_closing():
             self.stop(name)
-            raise Refused("no_such_stand_in", "stand_in", None)
+            raise Refusal("no_such_stand_in", "stand_in", None)
         one.heard = time.monotonic()
         one.writer.write(b"".join(line.encode() + b"\n" for line in lines))
         answers: list[str] = []

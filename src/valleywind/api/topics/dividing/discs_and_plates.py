@@ -19,7 +19,7 @@ from valleywind.core.dividing.heads import MOST_HOLES
 from valleywind.core.dividing.plan import Way
 from valleywind.core.dividing.plates import NewCircle, enough_at, generations, new_circle, would_serve
 from valleywind.core.dividing.ways import serving_circle
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import MM_PER_INCH, parse_length, parse_whole
 from valleywind.formats.pictures import disc_picture, plate_picture, strip_picture
 from valleywind.formats.tables import csv_text
@@ -109,7 +109,7 @@ def _circle_ask(
 ) -> tuple[On, NewCircle]:
     on = on_machine(machines.machine(session, machine))
     if on.head.ratio is None:
-        raise Refused("no_worm", "machine", on.row.name)
+        raise Refusal("no_worm", "machine", on.row.name)
     wanted = (
         parse_whole(holes, "holes", 2, MOST_HOLES, "holes?")
         if holes.strip()

@@ -25,7 +25,7 @@ from valleywind.core.dividing.ways import (
     allowed_divisions,
     simple,
 )
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.units import parse_length, parse_whole
 from valleywind.shop import machines, rack
@@ -90,7 +90,7 @@ def get_ways(
     every = dividing_machines(session)
     on = [h for h in every if not wanted.machine or h.row.name.lower() == wanted.machine.lower()]
     if wanted.machine and not on:
-        raise Refused("no_such_machine", "ask", wanted.machine, known=[h.row.name for h in every])
+        raise Refusal("no_such_machine", "ask", wanted.machine, known=[h.row.name for h in every])
     shown = [way_out(way, n, h, z, across, units) for h in on for n, way in enumerate(h.ways(z))]
     shown += [way for h in on if (way := _new_plate_way(h, z))]
     if not wanted.machine:
@@ -148,7 +148,7 @@ def get_moves(
     on = on_machine(machines.machine(session, machine))
     ways = on.ways(divisions)
     if way >= len(ways):
-        raise Refused("no_such_way", "way", way)
+        raise Refusal("no_such_way", "way", way)
     if on.head.ratio is None:
         return []
     counted = plan.pin_places(ways[way].settings[0], on.head.ratio, divisions, divisions)
@@ -172,7 +172,7 @@ def get_dividing_chart(
 
 def _stretch(first: int, last: int) -> range:
     if last - first >= _MOST_COUNTS:
-        raise Refused("too_many_lines", "last", last - first + 1, most=_MOST_COUNTS)
+        raise Refusal("too_many_lines", "last", last - first + 1, most=_MOST_COUNTS)
     return range(allowed_divisions(first, "first"), allowed_divisions(last, "last") + 1)
 
 

@@ -23,7 +23,7 @@ from valleywind.core.helix.ask import HelixAsk, say
 from valleywind.core.helix.chart import Cell, asks, chart, read_angles, worth_making
 from valleywind.core.helix.plan import LeadSetUp
 from valleywind.core.helix.table import How, swing
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import read_pitch
 from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.direction import Hand
@@ -80,12 +80,12 @@ class HelixChartOut(BaseModel):
 
 
 def _asks(pitch: str, first: int, last: int, angles: str, hand: Hand) -> list[HelixAsk]:
-    """Raises Refused at the field."""
+    """Raises Refusal at the field."""
     if first > last:
-        raise Refused("range_backwards", "last", f"{first}-{last}", first=first, last=last)
+        raise Refusal("range_backwards", "last", f"{first}-{last}", first=first, last=last)
     wanted = read_angles(angles)
     if (last - first + 1) * len(wanted) > MOST_CELLS:
-        raise Refused("too_many_lines", "last", (last - first + 1) * len(wanted), most=MOST_CELLS)
+        raise Refusal("too_many_lines", "last", (last - first + 1) * len(wanted), most=MOST_CELLS)
     return asks(read_pitch(pitch or "m2"), range(first, last + 1), wanted, hand)
 
 

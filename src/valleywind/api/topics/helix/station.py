@@ -31,7 +31,7 @@ from valleywind.core.helix.pair import pair_check
 from valleywind.core.helix.plan import LeadSetUp, candidate_for, mate_plan, plan, read_set_up
 from valleywind.core.helix.table import View
 from valleywind.core.making.mill_setting import setting_of, view_of
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Order
 from valleywind.core.units import degrees_or_none, parse_length, parse_whole
@@ -272,7 +272,7 @@ def get_helix_expected(
     expected = to_check(chosen, on.drive, on.mill.travel)
     travel = parse_length(over, units.bare, "over").mm if over.strip() else expected.travel
     if travel <= 0:
-        raise Refused("not_positive", "over", over)
+        raise Refusal("not_positive", "over", over)
     lead = given_lead(chosen, on.drive)
     crank = on.drive.head * travel / lead
     holes = check_words.crank_text(crank, on.head.circles)

@@ -21,7 +21,7 @@ from valleywind.core.hobbing.ask import MOST_STARTS, HobAsk, say
 from valleywind.core.hobbing.chart import CountStanding, Row, chart, worth_making
 from valleywind.core.hobbing.machine import Box
 from valleywind.core.hobbing.set_up import spell_trains
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.advice import Advice
 from valleywind.shop import machines
 from valleywind.wording.hobbing import chart as words
@@ -57,9 +57,9 @@ class HobChartOut(BaseModel):
 
 def _counts(first: int, last: int) -> range:
     if first > last:
-        raise Refused("range_backwards", "last", f"{first}-{last}", first=first, last=last)
+        raise Refusal("range_backwards", "last", f"{first}-{last}", first=first, last=last)
     if last - first >= MOST_COUNTS:
-        raise Refused("too_many_lines", "last", last - first + 1, most=MOST_COUNTS)
+        raise Refusal("too_many_lines", "last", last - first + 1, most=MOST_COUNTS)
     return range(first, last + 1)
 
 

@@ -12,7 +12,7 @@ from valleywind.api.topics.hobbing.station import Ask, read_whole
 from valleywind.core.cutting.wheel import backlash_from_spans, pair_of
 from valleywind.core.hobbing.ask import say
 from valleywind.core.hobbing.generating import GeneratedTooth, generated
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import parse_length
 from valleywind.wording.hobbing import teeth as words
 from valleywind.wording.numbers import Units
@@ -79,9 +79,9 @@ def get_backlash(
     wanted = read_whole(ask)
     pair = pair_of(wanted)
     if pair is None:
-        raise Refused("no_pair", "ask", say(wanted))
+        raise Refusal("no_pair", "ask", say(wanted))
     if pair.wheel.span is None or pair.mate.span is None:
-        raise Refused("no_span", "span", span)
+        raise Refusal("no_span", "span", span)
     spans = [float(parse_length(text, units.bare, name).mm) for text, name in
              ((span, "span"), (mate_span, "mate_span"))]  # fmt: skip
     apart = float(parse_length(centres, units.bare, "centres").mm) if centres.strip() else pair.centres

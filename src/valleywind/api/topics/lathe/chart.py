@@ -21,7 +21,7 @@ from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.slower import slower
 from valleywind.core.lathe.thread import CarriageMove, FeedAsk, say
 from valleywind.core.lathe.worth_making import MOST_TOGETHER, Advice, Limits, worth_making
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import serving
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.new_wheels import SMALLEST_CUT
@@ -119,7 +119,7 @@ def get_chart_csv(on: OnLathe, lists: Lists, units: InUnits = Units.MM) -> Respo
     lathe = on.lathe
     lines = _chart_asks(lists)
     if len(lines) > MOST_LINES:
-        raise Refused("too_many_lines", "list", len(lines), most=MOST_LINES)
+        raise Refusal("too_many_lines", "list", len(lines), most=MOST_LINES)
     rows = list(chart([pitched for _, pitched in lines], lathe, on.stock, on.mounted))
     return csv_response(csv_text(words.csv_head(units), words.csv_rows(rows, lathe, units)), f"{on.row.slug}-chart.csv")
 
@@ -224,7 +224,7 @@ def _own(wanted: str) -> list[ChartAsk]:
 def _head(session: InSession, machine: str) -> Head:
     row = shop.machine(session, machine)
     if not record_parts.has(row, heads.HEAD):
-        raise Refused("divides_not", "head", row.name)
+        raise Refusal("divides_not", "head", row.name)
     return heads.head(row)
 
 

@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.versions import check_text
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.shop import machines
 from valleywind.shop.models import MachineRow
@@ -30,7 +30,7 @@ class ItsWheels(BaseModel):
         return self.model_copy(update={"wheels": wheels, "wheels_seen": None})
 
     def held(self) -> dict[int, int]:
-        """The wheels as typed; none where nothing is. Raises Refused (wheels)."""
+        """The wheels as typed; none where nothing is. Raises Refusal (wheels)."""
         return dict(parse_stock(self.wheels, "wheels")) if self.wheels and self.wheels.strip() else {}
 
 
@@ -42,13 +42,13 @@ def wheels_text(row: MachineRow) -> str:
 def put_wheels(session: Session, row: MachineRow, typed: ItsWheels) -> None:
     """Make the wheels of a known machine what is typed, where they are typed.
 
-    Raises Refused `takes_no_wheels`, and as `set_wheels` does; Stale where somebody else changed them meanwhile.
+    Raises Refusal `takes_no_wheels`, and as `set_wheels` does; Stale where somebody else changed them meanwhile.
     """
     if typed.wheels is None:
         return
     held = typed.held()
     if held and not machines.takes_wheels(row):
-        raise Refused("takes_no_wheels", "wheels", row.kind)
+        raise Refusal("takes_no_wheels", "wheels", row.kind)
     check_text(typed.wheels_seen, "wheels", spell_stock(held), spell_stock(machines.stock(row)))
     if held != machines.stock(row):
         machines.set_wheels(session, row, held)

@@ -16,7 +16,7 @@ from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantI
 from valleywind.api.versions import Version, check_version
 from valleywind.app.kinds.lathe import screw_text
 from valleywind.core.lathe.record import TypedLathe, read_record
-from valleywind.core.refusal import Refusals, Refused
+from valleywind.core.refusal import Refusal, Refusals
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.trains.quadrant_record import Readings, from_calipers
 from valleywind.core.units import parse_length, spell
@@ -125,7 +125,7 @@ def preview_record(body: PreviewIn, session: InSession, units: InUnits = Units.M
     shown = preview(record.typed(), rack.family(session, record.family), body, trains.LATHE_SHAFTS, units)
     try:
         read_record(record.typed())
-    except Refused as refused:
+    except Refusal as refused:
         first = field_problem(refused)
         shown.problems = [first, *(p for p in shown.problems if p.field != first.field)]
     return shown

@@ -16,7 +16,7 @@ from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantI
 from valleywind.api.versions import Version, check_version
 from valleywind.app.kinds import PART_WORDS, PARTS, RECORDS, record_kind
 from valleywind.app.records import delete
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.trains.box_record import TypedBox
 from valleywind.core.trains.quadrant_record import TypedQuadrant
 from valleywind.shop import machines, rack, record_parts, records
@@ -120,7 +120,7 @@ def preview_arm(body: ArmTried, session: InSession, units: InUnits = Units.MM) -
     typed = TypedQuadrant(**body.arm.facts(TypedQuadrant))
     boxes = {box.box: box.shafts for part in PART_WORDS.values() for box in part.boxes}
     if body.box is not None and body.box not in boxes:
-        raise Refused("not_one_of", "box", body.box, known=list(boxes))
+        raise Refusal("not_one_of", "box", body.box, known=list(boxes))
     names = boxes[body.box] if body.box is not None else trains.HEAD_SHAFTS
     return preview(typed, rack.family(session, body.family), body, names, units)
 
@@ -148,7 +148,7 @@ def add_machine_record(record: MachineRecordIO, session: ToWrite) -> MachineOut:
     held = record.held()
     row = _saved(session, None, record)
     if held and not machines.takes_wheels(row):
-        raise Refused("takes_no_wheels", "wheels", record.kind)
+        raise Refusal("takes_no_wheels", "wheels", record.kind)
     if held:
         machines.add_wheels(session, row, held)
     return machine_out(row)

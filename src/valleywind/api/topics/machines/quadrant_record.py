@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from valleywind.api.drawing import Drawing, Scene, ToothOutline, draw_bare, draw_train, outlines
 from valleywind.api.fields import LongTyped
 from valleywind.api.problems import FieldProblem, field_problem
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import parse_train
@@ -79,7 +79,7 @@ def preview(
     try:
         facts = read_quadrant(typed)
         train = parse_train(tried.train) if tried.train.strip() else None
-    except Refused as refused:
+    except Refusal as refused:
         return _preview([field_problem(refused)])
     state = quadrant_state(facts)
     # Without a pitch no train can be tried on it, but its measures are drawn.

@@ -28,7 +28,7 @@ from valleywind.core.helix.machine import read_screw
 from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
 from valleywind.core.making.last_gap import DivisionDone, GapExplanation, divided, explained
 from valleywind.core.making.screw_wheel import ScrewWheel, screw_wheel
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.identify import standard_pitches
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
@@ -76,7 +76,7 @@ class ScrewIn(BaseModel):
     hand: Hand = Hand.RIGHT
 
     def wheel(self, units: Units) -> ScrewWheel:
-        """Raises Refused at the field."""
+        """Raises Refusal at the field."""
         return screw_wheel(
             float(read_screw(self.screw, "screw")), parse_whole(self.starts, "starts", 1, 20, "starts?"),
             float(parse_length(self.diameter, units.bare, "diameter").mm),
@@ -144,7 +144,7 @@ def add_job(wanted: JobIn, session: ToWrite, units: InUnits = Units.MM) -> JobOu
             "",
         )
     if family is None:
-        raise Refused("no_pitch", "ask", wanted.ask)
+        raise Refusal("no_pitch", "ask", wanted.ask)
     owner = wheel.machine or name
     machine = next((m.slug for m in machines.every(session) if m.name.lower() == owner.lower()), "")
     row = kept.add(session, wheel.teeth, family, Choices().spelled(), machine, family_id, again=wanted.again)
@@ -235,7 +235,7 @@ def put_step_figure(job: Number, entry: StepFigureIn, session: ToAdd, units: InU
     figure, done, accepted = entry.figure.strip(), entry.done, ""
     if figure:
         if step.asks is None:
-            raise Refused("asks_nothing", "figure", entry.figure)
+            raise Refusal("asks_nothing", "figure", entry.figure)
         mm = float(parse_offset(figure, units.bare, "figure").mm)
         check_found(step, mm)
         if not in_tolerance(step, mm):
@@ -255,7 +255,7 @@ def put_step_figure(job: Number, entry: StepFigureIn, session: ToAdd, units: InU
 def _step(code: str, row: JobRow, session: Session) -> Step:
     step = next((s for s in steps(job_of(row, session)) if s.code == code), None)
     if step is None:
-        raise Refused("no_such_step", "step", code)
+        raise Refusal("no_such_step", "step", code)
     return step
 
 
@@ -276,10 +276,10 @@ def rack_job(job: Number, session: ToWrite, units: InUnits = Units.MM) -> JobOut
     figures = {code: one.figure for code, one in kept.figures(session, row.id).items() if one.figure}
     note = job_words.rack_note(made, figures, cut_there.now()[:10])
     # What it was cut from is looked up before it is gone.
-    with suppress(Refused):
+    with suppress(Refusal):
         if bar := chosen_bar(row, made, session):
             sources.take_bar(session, bar.bar.record, bar.used)
-    with suppress(Refused):
+    with suppress(Refusal):
         if donor := chosen_donor(row, made, session):
             sources.take_donor(session, donor.held.record)
     kept.into_rack(session, row, shelf, made.how_many, str(made.stuff), note[:200])

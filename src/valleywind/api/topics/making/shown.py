@@ -22,7 +22,7 @@ from valleywind.app.job_dividing import divides, ways_of_job
 from valleywind.app.lead_job import lead_texts
 from valleywind.core.making.job import DIVIDERS, Divider, Job, School, Step, in_tolerance, steps
 from valleywind.core.making.materials import Stuff
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.donors import CLEANING_UP
 from valleywind.core.teeth.identify import is_standard
 from valleywind.shop import cutting as cut_there
@@ -229,7 +229,7 @@ def facts_of(row: JobRow, made: Job, session: Session, units: Units) -> words.Jo
     try:
         way = divides(row, session)
         text, name, kind = way.text, way.by.on.row.name if way.by else "", way.by.on.row.kind if way.by else ""
-    except Refused as refused:
+    except Refusal as refused:
         refusal = refusals.say(refused)
         text = f"{refusal.says} {refusal.would_do.removesuffix('.')}"
     lead = kept.lead_of(row)
@@ -250,7 +250,7 @@ def _stock(row: JobRow, made: Job, session: Session, units: Units) -> str:
             return f"**{bar_name(bar.bar.record, session)}**: {store_words.from_bar_text(bar, units)}."
         if donor := chosen_donor(row, made, session):
             return f"**{donor_name(donor.held.record, session)}**: {store_words.donor_text(donor, units)}"
-    except Refused as refused:
+    except Refusal as refused:
         refusal = refusals.say(refused)
         return f"{refusal.says} {refusal.would_do}"
     return ""

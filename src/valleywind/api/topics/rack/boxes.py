@@ -14,7 +14,7 @@ from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.rack.rack import RackDone, done
 from valleywind.api.versions import check_text
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import range_of_eight, serving
 from valleywind.core.teeth.donors import adapting, least_bar
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
@@ -212,5 +212,5 @@ def get_bought(
 def _family(session: InSession, number: int) -> WheelFamilyRow:
     row = rack.family(session, number)
     if row is None:
-        raise Refused("no_such_family", "family", number)
+        raise Refusal("no_such_family", "family", number)
     return row

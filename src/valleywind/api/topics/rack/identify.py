@@ -13,7 +13,7 @@ from valleywind.api.drawing import DrawnTool, ToothOutline, outlines
 from valleywind.api.fields import Number, Typed, Whole
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.geometry import span_teeth
 from valleywind.core.teeth.identify import (
     Identity,
@@ -126,7 +126,7 @@ def identify_wheel(
 
 
 def measures_of(readings: ReadingsIn) -> WheelMeasures:
-    """Readings in figures. Raises Refused at their fields."""
+    """Readings in figures. Raises Refusal at their fields."""
 
     def mm(text: str, field: str) -> float | None:
         return float(parse_length(text, field=field).mm) if text.strip() else None
@@ -142,7 +142,7 @@ def measures_of(readings: ReadingsIn) -> WheelMeasures:
     mated = readings.mate.strip() not in ("", "0")
     mate = parse_whole(readings.mate, "mate", FEWEST_TEETH, MOST_TEETH, "teeth") if mated else 0
     if centres is not None and not mate:
-        raise Refused("mate_missing", "mate", readings.mate)
+        raise Refusal("mate_missing", "mate", readings.mate)
     return WheelMeasures(
         teeth,
         tip_diameter=mm(readings.tip_diameter, "tip_diameter"),
@@ -184,7 +184,7 @@ def _likeliest_outline(teeth: int, measured: str) -> ToothOutline:
     try:
         readings = ReadingsIn.model_validate(json.loads(measured) | {"teeth": str(teeth)})
         likeliest = identify([measures_of(readings)])[0]
-    except (Refused, ValueError):
+    except (Refusal, ValueError):
         return _plain_outline(teeth)
     return outlines({teeth}, likeliest.family, likeliest.shift)[0]
 

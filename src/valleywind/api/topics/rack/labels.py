@@ -10,7 +10,7 @@ from valleywind.api.access import LONG, InSession
 from valleywind.api.drawn_files import attached, described
 from valleywind.api.pages import address_for_others
 from valleywind.api.problems import RESPONSES
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.units import Unit, parse_length
 from valleywind.formats import qr
 from valleywind.shop import machines, rack, stores
@@ -41,7 +41,7 @@ def get_labels(
 
     base = address_for_others(request) if code else ""
     if code and not base:
-        raise Refused("not_on_the_network", "code", None)
+        raise Refusal("not_on_the_network", "code", None)
     labels = [
         Label(head, tuple(lines), qr.modules(base + path) if code else ())
         for head, lines, path in _label_fields(session, wheels, cutters, places)

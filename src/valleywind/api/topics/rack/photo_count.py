@@ -13,7 +13,7 @@ from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.rack.identify import ReadingsIn, measures_of
 from valleywind.api.topics.rack.rack import RackDone, done
 from valleywind.app.photo_count import Lengths, WheelInPhoto, count_photo, lengths_mm
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.identify import TipMethod
 from valleywind.core.teeth.photo.counting import WheelPoints
 from valleywind.core.teeth.photo.fit import Point
@@ -93,7 +93,7 @@ def count_in_photo(
     known = lengths_mm({"bore": bore, "tip": tip, "length": length}, units.bare)
     begin, end = point(from_x, from_y), point(to_x, to_y)
     if "length" in known and (begin is None or end is None):
-        raise Refused("length_not_shown", "length", length)
+        raise Refusal("length_not_shown", "length", length)
     line = (known["length"], begin, end) if "length" in known and begin and end else None
     lengths = Lengths(known.get("bore"), known.get("tip"), line)
     at, on_rim = point(x, y), point(rim_x, rim_y)

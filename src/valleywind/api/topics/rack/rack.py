@@ -16,7 +16,7 @@ from valleywind.api.fields import Number, Typed
 from valleywind.api.problems import RESPONSES, Side, Stale
 from valleywind.api.topics.rack.identify import outline_of_unknown
 from valleywind.api.versions import as_text
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
 from valleywind.core.units import parse_length, parse_number
@@ -329,7 +329,7 @@ def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
     def size(text: str, field: str) -> Fraction:
         length = parse_length(text, field=field).mm if text.strip() else Fraction(0)
         if length > _LARGEST_SIZE:
-            raise Refused("size_out_of_range", field, text, most=_LARGEST_SIZE)
+            raise Refusal("size_out_of_range", field, text, most=_LARGEST_SIZE)
         return length
 
     wanted = WheelFamily(

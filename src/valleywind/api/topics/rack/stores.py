@@ -10,7 +10,7 @@ from valleywind.api.access import InSession, ToWrite
 from valleywind.api.fields import Typed, Whole
 from valleywind.api.problems import RESPONSES
 from valleywind.api.versions import Version, check_version
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import Cutter, read_range, sets
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
@@ -218,7 +218,7 @@ def _typed_cutter(row: CutterRow) -> CutterIn:
 def _read_bar(typed: BarIn) -> tuple[str, Fraction, Fraction, str, str]:
     """Material, diameter and length (mm), place, note."""
     if not typed.material.strip():
-        raise Refused("empty", "material", typed.material)
+        raise Refusal("empty", "material", typed.material)
     return (
         typed.material.strip(), parse_length(typed.diameter, field="diameter").mm,
         parse_length(typed.length, field="length").mm, typed.place.strip(), typed.note.strip(),

@@ -11,7 +11,7 @@ from valleywind.api.doors import SIGN_IN, address_of, guest_of
 from valleywind.api.pages import address_for_others
 from valleywind.api.problems import RESPONSES
 from valleywind.app.entry import INVITED_S, LONGEST, Entry
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats.qr import modules
 
 router = APIRouter(prefix="/entry", tags=["entry"], responses=RESPONSES)
@@ -97,11 +97,11 @@ def put_passphrase(typed: PassphraseIn, request: Request) -> EntryOut:
     """Set, change or take back the passphrase. Everybody has to sign in again."""
     entry = _entry(request)
     if entry.has_passphrase and not entry.is_right(typed.current, address_of(request)):
-        raise Refused("wrong_passphrase", "current", None)
+        raise Refusal("wrong_passphrase", "current", None)
     if typed.passphrase:
         entry.set_passphrase(typed.passphrase)
     elif request.app.state.closed:
-        raise Refused("passphrase_needed", "passphrase", None)
+        raise Refusal("passphrase_needed", "passphrase", None)
     else:
         entry.remove_passphrase()
     return _entry_out(request)
@@ -111,7 +111,7 @@ def put_passphrase(typed: PassphraseIn, request: Request) -> EntryOut:
 def invite(wanted: InvitationIn, request: Request) -> InvitationOut:
     """A code that signs one other device in, once, within ten minutes."""
     if not request.app.state.closed:
-        raise Refused("no_invitation_needed", "looks_only", None)
+        raise Refusal("no_invitation_needed", "looks_only", None)
     code = _entry(request).invite(wanted.looks_only)
     address = f"{address_for_others(request)}{SIGN_IN}?code={code}&next={quote(wanted.onward, safe='')}"
     return InvitationOut(address=address, modules=modules(address), minutes=INVITED_S // 60)
@@ -124,7 +124,7 @@ def get_code(
 ) -> CodeOut:
     """A page of this server as a QR code, for another device."""
     if not (base := address_for_others(request)):
-        raise Refused("not_on_the_network", "path", None)
+        raise Refusal("not_on_the_network", "path", None)
     return CodeOut(address=base + path, modules=modules(base + path))
 
 

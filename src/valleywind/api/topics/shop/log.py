@@ -17,7 +17,7 @@ from valleywind.app import doing
 from valleywind.app.doing import WorkReport
 from valleywind.app.kinds import planned_at
 from valleywind.core.names import check_name
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.model import lacking
 from valleywind.formats.tables import csv_text
@@ -167,12 +167,12 @@ def _filter(
 
 
 def _check_day(text: str, field: str) -> None:
-    """Raises Refused `no_such_day`."""
+    """Raises Refusal `no_such_day`."""
     try:
         if text:
             date.fromisoformat(text)
     except ValueError:
-        raise Refused("no_such_day", field, text) from None
+        raise Refusal("no_such_day", field, text) from None
 
 
 IsWanted = Annotated[LogFilter, Depends(_filter)]
@@ -282,7 +282,7 @@ def add_done(typed: DoneIn, session: ToAdd, units: InUnits = Units.MM) -> LogEnt
 def add_note(typed: NoteIn, session: ToAdd) -> LogEntryOut:
     """Add a note."""
     if not typed.note.strip():
-        raise Refused("empty", "note", typed.note)
+        raise Refusal("empty", "note", typed.note)
     check_name(typed.note, "note")
     made = LogRow(at="", kind=LogKind.NOTE, note=typed.note.strip(), by=check_name(typed.by, "by").strip())
     return entry_out(Entry(log.add(session, made), None), {}, Units.MM)
@@ -294,7 +294,7 @@ def add_correction(
 ) -> CorrectionOut:
     """Strike an entry through, with a reason. It stays to be read."""
     if not typed.reason.strip():
-        raise Refused("empty", "reason", typed.reason)
+        raise Refusal("empty", "reason", typed.reason)
     check_name(typed.reason, "reason")
     row = LogRow(at="", note=typed.reason.strip(), by=check_name(typed.by, "by").strip())
     made = log.correct(session, entry, row)

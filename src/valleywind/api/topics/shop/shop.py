@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.access import InSession, Shop, ToWrite
 from valleywind.api.problems import RESPONSES
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.demo import harrowfold
 from valleywind.shop import machines
 from valleywind.shop.store import PLACE_VARIABLE
@@ -52,7 +52,7 @@ def get_shop(request: Request, shop: Shop, session: InSession) -> ShopOut:
 def load_demo(_said: DemoIn, request: Request, shop: Shop, session: ToWrite) -> ShopOut:
     """Put the demo shop in as it was at the start. Only in the demo's own file, or in a shop without machines."""
     if not request.app.state.demo and machines.every(session):
-        raise Refused("shop_in_use", "confirm", str(shop.path))
+        raise Refusal("shop_in_use", "confirm", str(shop.path))
     harrowfold.load(session, with_year=request.app.state.demo)
     session.flush()
     return _shop(request, shop, session)

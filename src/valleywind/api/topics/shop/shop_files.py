@@ -14,7 +14,7 @@ from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.app import file_comparison, file_export, file_import
 from valleywind.app.file_comparison import Beside, Choice
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.formats import shop_file
 from valleywind.formats.shop_file import FileShop
 from valleywind.shop import jobs, machines, rack
@@ -47,11 +47,11 @@ class Waiting:
         return token
 
     def take(self, token: str) -> Held:
-        """A file that is held. Raises Refused `look_first` (file)."""
+        """A file that is held. Raises Refusal `look_first` (file)."""
         with self._lock:
             held = self._files.get(token)
         if held is None:
-            raise Refused("look_first", "file", None)
+            raise Refusal("look_first", "file", None)
         return held
 
 

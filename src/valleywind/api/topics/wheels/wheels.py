@@ -14,7 +14,7 @@ from valleywind.api.fields import TypedQuery
 from valleywind.api.parameters import InUnits
 from valleywind.api.problems import RESPONSES
 from valleywind.app.wheels import family_for
-from valleywind.core.refusal import Refused
+from valleywind.core.refusal import Refusal
 from valleywind.core.teeth import correction
 from valleywind.core.teeth.ask import read_wheel
 from valleywind.core.teeth.cutters import Cutter, range_of_eight, serving
@@ -151,7 +151,7 @@ def wanted(
         known = WheelFamily("", wheel.pitch, turned, zero, zero, zero, wheel.addendum)
         row_id, machine, hub = None, "", zero
     if known is None:
-        raise Refused("no_pitch", "ask", ask)
+        raise Refusal("no_pitch", "ask", ask)
     held = serving([stores.cutter(c) for c in stores.cutters(session)], known, wheel.teeth)
     engraved = held[0].depth if held else Fraction(0)
     sized = sizes(
@@ -172,7 +172,7 @@ def _mates(typed: str) -> list[int]:
     mates = []
     for word in typed.replace(",", " ").split():
         if not word.isascii() or not word.isdigit() or len(word) > 4:
-            raise Refused("not_teeth", "mates", word)
+            raise Refusal("not_teeth", "mates", word)
         mates.append(int(word))
     return mates[:12]
 
@@ -268,7 +268,7 @@ def get_plunge(
 
     division = mm(dial, "dial")
     if division is not None and division <= 0:
-        raise Refused("not_positive", "dial", dial)
+        raise Refusal("not_positive", "dial", dial)
     plunge = correction.plunge(wheel.sizes, mm(blank, "blank"), mm(span, "span"), mm(pins, "pins"))
     return TextsOut(texts=words.plunge_texts(plunge, division, units))
 
