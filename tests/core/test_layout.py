@@ -1,4 +1,5 @@
 import math
+from dataclasses import replace
 from fractions import Fraction
 
 import pytest
@@ -121,6 +122,18 @@ def test_idlers_come_from_what_is_left() -> None:
     result = with_idlers(parse_train("40/50"), 2, stock)
     assert {t.notation for t in result} == {"40/50/60/50", "40/60/50/50"}
     assert not any(lacking(t.teeth, stock) for t in result)
+
+
+@pytest.mark.parametrize(("notation", "wheel", "room"), [("50/60*30/24", 0, 45.0), ("24/60*30/50", 3, 38.0)])
+def test_the_cover_is_measured_where_each_shaft_stands(notation: str, wheel: int, room: float) -> None:
+    """The first shaft stands 45 mm below the cover's top, the last 38 mm above its bottom."""
+    under = replace(REFERENCE, cover=((-300.0, -38.0), (300.0, -38.0), (300.0, 195.0), (-300.0, 195.0)))
+    placement = lay_out([parse_train(notation)], MODULE_2, under)[0].placement
+    fouls = {
+        c.clearance.wheel: c.amount for c in placement.obstacles if c.reason is Reason.WHEEL_ON_COVER and c.clearance
+    }
+    assert fouls.get(wheel) == pytest.approx(tip_radius(50, MODULE_2) + under.gap - room)
+    assert 3 - wheel not in fouls
 
 
 def test_whatever_fouls_is_told_however_much_it_is() -> None:

@@ -11,13 +11,21 @@ from tests.lathes import curlew, drive_of, dunlin, measured, plover
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp, read_set_up
 from valleywind.core.lathe.plan import Plan, candidate_for, plan, requirement, right_handed
+from valleywind.core.lathe.thread import Ask
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.arrange import Fixed, Pair
 from valleywind.core.trains.closest import closest
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_train
+from valleywind.core.trains.new_wheels import closest_with_new_wheels, with_each_new_wheel_of
 from valleywind.core.trains.planner import ShortfallCause
 from valleywind.core.units import MM_PER_INCH
+
+
+def ask_of(text: str) -> Ask:
+    ask = read(text).ask
+    assert ask is not None
+    return ask
 
 
 def planned(text: str, machine: tuple[Lathe, Stock], mounted: SetUp | None = None, best: int = 12) -> Plan:
@@ -93,6 +101,34 @@ def keeps_to(fixed: Fixed, train: str) -> bool:
     stages = parse_train(train).stages
     sides = np.array([[[s.driver for s in stages], [s.driven for s in stages]]])
     return bool(fixed.allowed(sides)[0])
+
+
+def test_what_a_new_wheel_gives_is_exact_with_the_pair_between_too() -> None:
+    lathe, stock = dunlin()
+    need = requirement(ask_of("1.6 mm"), lathe)
+    (by_teeth,) = with_each_new_wheel_of([(need, [44, 71, 90], 0.02)], lathe.gearbox, stock, 40)
+    hits = [h for some in by_teeth.values() for h in some]
+    paired = [h for h in hits if {120, 127} <= set(h.combination.wheels)]
+    assert paired
+    assert len(paired) < len(hits)
+    for hit in hits:
+        assert hit.error == hit.combination.ratio * hit.target.gives / need.value - 1
+
+
+@pytest.mark.parametrize("text", ["1.6 mm", "19 tpi"])
+def test_within_less_the_first_of_the_same_new_wheels_come(text: str) -> None:
+    lathe, stock = dunlin()
+    need = requirement(ask_of(text), lathe)
+    counts, wide = range(20, 131), 0.003
+    (by_teeth,) = with_each_new_wheel_of([(need, counts, wide)], lathe.gearbox, stock, 4)
+    every = sorted((h for some in by_teeth.values() for h in some), key=lambda h: h.approximation.merit)
+    # Also where the next errs by a hair more.
+    hair = every[len(every) // 2].approximation.size - 5e-10
+    for within in (hair, wide, wide / 8):
+        (hits,) = closest_with_new_wheels([(need, counts, within)], lathe.gearbox, stock, 4)
+        assert hits == [h for h in every if abs(h.error) <= within]
+        assert hits
+    assert len(hits) < len(every) / 2
 
 
 def test_a_new_first_driver_may_be_the_wheel_to_make() -> None:
