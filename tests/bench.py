@@ -92,8 +92,8 @@ def brute_force(target: Fraction, stock: Stock, stages: int, best: int) -> list[
 
 def row(name: str, ms: float, mark: float | None, beside: str = "") -> None:
     kept = "" if mark is None else ("kept" if ms <= mark else "MISSED")
-    told = "" if mark is None else f"mark {mark:g} ms"
-    print(f"{name:58} {ms:9.1f} ms   {told:14} {kept:7} {beside}")
+    text = "" if mark is None else f"mark {mark:g} ms"
+    print(f"{name:58} {ms:9.1f} ms   {text:14} {kept:7} {beside}")
 
 
 def bench_search() -> None:
@@ -134,7 +134,7 @@ def bench_asks() -> None:
 
 def bench_charts() -> None:
     """A hundred pitches with layout, in the stretches in which a screen asks for them."""
-    asked = [pitched for of in CHART for pitched in pitches(of)][:100]
+    lines = [pitched for of in CHART for pitched in pitches(of)][:100]
     for name, machine in (
         ("Plover", harrowfold.plover()),
         ("Curlew", harrowfold.curlew()),
@@ -143,20 +143,20 @@ def bench_charts() -> None:
         lathe, stock = machines.lathe(machine), machines.stock(machine)
 
         def work(lathe: Lathe = lathe, stock: Stock = stock) -> None:
-            for start in range(0, len(asked), 40):
-                chart(asked[start : start + 40], lathe, stock)
+            for start in range(0, len(lines), 40):
+                chart(lines[start : start + 40], lathe, stock)
 
-        row(f"chart of {len(asked)} pitches on {name}", median_ms(work, 3), 800)
+        row(f"chart of {len(lines)} pitches on {name}", median_ms(work, 3), 800)
         full = {**dict.fromkeys(range(20, 128), 1), **stock}
         row("  the same with a wheel of every count 20 to 127", median_ms(partial(work, lathe, full), 1), None)
 
 
 def bench_advice() -> None:
     """Every count from 12 to 130 against forty pitches, as if all of them were lacking."""
-    asked = [pitched for of in CHART for pitched in pitches(of)][:40]
+    lines = [pitched for of in CHART for pitched in pitches(of)][:40]
     for machine in (harrowfold.plover(), harrowfold.curlew(), harrowfold.dunlin()):
         lathe, stock = machines.lathe(machine), machines.stock(machine)
-        ms = median_ms(lambda lathe=lathe, stock=stock: list(bring(asked, lathe, stock, range(12, 131))), 1)  # type: ignore[misc]
+        ms = median_ms(lambda lathe=lathe, stock=stock: list(bring(lines, lathe, stock, range(12, 131))), 1)  # type: ignore[misc]
         row(f"which wheel to make, 12 to 130 against 40, {lathe.name}", ms, 2500)
 
 
@@ -194,13 +194,13 @@ def bench_hobber() -> None:
         ("a helical ask, differential to three stages", "hob 31 m2 23.1° right face 40", 400),
         ("a prime made up by three trains", "hob 107 m2 face 20", 1000),
     ):
-        asked = hobbing.read(line).ask
-        assert asked is not None
-        row(name, median_ms(partial(hob_plan, asked, hobber, stock), 5), mark)
+        need = hobbing.read(line).ask
+        assert need is not None
+        row(name, median_ms(partial(hob_plan, need, hobber, stock), 5), mark)
     bare = replace(hobber, boxes={box: Gearbox(UNKNOWN_FAMILY, Unmeasured()) for box in hobber.boxes})
-    asked = hobbing.read("hob 24 m2 30° left face 20").ask
-    assert asked is not None
-    row("a helical ask where no box is measured", median_ms(partial(hob_plan, asked, bare, stock), 5), 400)
+    need = hobbing.read("hob 24 m2 30° left face 20").ask
+    assert need is not None
+    row("a helical ask where no box is measured", median_ms(partial(hob_plan, need, bare, stock), 5), 400)
     row("chart of counts 6 to 200 on Avocet", median_ms(partial(hob_chart, hobber, stock), 3), 1500)
 
 
@@ -210,9 +210,9 @@ def bench_mill() -> None:
     assert record_parts.has(row_of, heads.HEAD)
     drive, stock = drive_of(mills.mill(row_of), heads.head(row_of).ratio), machines.stock(row_of)
     for line in ("helix 24 m2 30° left face 20", "helix 24 dp12 45° right face 1 in"):
-        asked = helix.read(line).ask
-        assert asked is not None
-        row(f"{line} on Heron, six ways laid out", median_ms(partial(helix_plan, asked, drive, stock), 5), 200)
+        need = helix.read(line).ask
+        assert need is not None
+        row(f"{line} on Heron, six ways laid out", median_ms(partial(helix_plan, need, drive, stock), 5), 200)
     m2 = Pitch(PitchSystem.MODULE, Fraction(2))
     leads = helix_asks(m2, range(12, 61), USUAL_ANGLES, Hand.LEFT)
     row("chart of 196 leads on Heron", median_ms(partial(helix_chart, leads, drive, stock), 3), 2000)
@@ -221,7 +221,7 @@ def bench_mill() -> None:
 def bench_identify(count: int = 500) -> None:
     """How often a wheel is recognised by its tip diameter alone, and with one span: turned and worn as wheels are."""
     draw = random.Random(57)
-    told: dict[tuple[str, str], list[tuple[bool, bool]]] = {}
+    figures: dict[tuple[str, str], list[tuple[bool, bool]]] = {}
     for _ in range(count):
         system = draw.choice(list(SETS))
         value, angle = draw.choice(SETS[system]).split("/")
@@ -234,10 +234,10 @@ def bench_identify(count: int = 500) -> None:
         measured = span(z, over, wheel) - abs(draw.gauss(0.05, 0.03)) + draw.gauss(0, 0.02)
         for what, spans in (("tip only", ()), ("tip and span", ((over, measured),))):
             result = identify([WheelMeasures(z, tip_diameter=tip, spans=spans, worn=worn)])
-            told.setdefault((system, what), []).append(
+            figures.setdefault((system, what), []).append(
                 (result[0].pitch == pitch, pitch in [i.pitch for i in result[:2]])
             )
-    for (system, what), results in sorted(told.items()):
+    for (system, what), results in sorted(figures.items()):
         first, second = (sum(r[n] for r in results) / len(results) * 100 for n in (0, 1))
         name = f"recognised, {system}, {what}"
         print(f"{name:58} {first:6.1f} % first, {second:5.1f} % in the first two, of {len(results)}")
@@ -245,9 +245,9 @@ def bench_identify(count: int = 500) -> None:
 
 def bench_slips(count: int = 500) -> None:
     """How often a planted slip is named, measured with a caliper's scatter."""
-    told, first, three = named(count, seed=57)
-    kept = "kept" if first >= 0.95 * told and three >= 0.99 * told else "MISSED"
-    shares = f"{100 * first / told:6.1f} % first, {100 * three / told:5.1f} % among three, of {told}"
+    counts, first, three = named(count, seed=57)
+    kept = "kept" if first >= 0.95 * counts and three >= 0.99 * counts else "MISSED"
+    shares = f"{100 * first / counts:6.1f} % first, {100 * three / counts:5.1f} % among three, of {counts}"
     print(f"{'slips named (marks 95 and 99 %)':58} {shares}   {kept}")
 
 
@@ -300,7 +300,7 @@ def bench_session(steps: int = 1000) -> None:
 
 def bench_log(entries: int = 100_000) -> None:
     """A write and what is read of the log, where it is short and where it is long."""
-    asked = [f"M{n % 40 + 3}x{n % 7 + 1}" for n in range(entries)]
+    asks = [f"M{n % 40 + 3}x{n % 7 + 1}" for n in range(entries)]
     with tempfile.TemporaryDirectory() as folder:
         store = open_store(Path(folder) / "shop.sqlite")
         with store.session() as session:
@@ -314,7 +314,7 @@ def bench_log(entries: int = 100_000) -> None:
 
             short = median_ms(write, 31)
             with store.adding() as session:
-                for n, ask in enumerate(asked):
+                for n, ask in enumerate(asks):
                     log.add(session, LogRow(
                         at=f"20{n % 26:02}-03-{n % 28 + 1:02}T09:00:00+00:00", kind=LogKind.DONE, machine="Plover",
                         machine_id=plover, ask=ask, train=f"{20 + n % 60}/{24 + n % 50}", note=f"piece {n}, winch",

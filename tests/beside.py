@@ -27,8 +27,8 @@ class Shop:
         """Head and answer of a request."""
         data = body if isinstance(body, bytes) else None if body is None else json.dumps(body).encode()
         kind = "text/csv" if isinstance(body, bytes) else "application/json"
-        asked = urllib.request.Request(f"{self.address}/api/{path}", data, {"Content-Type": kind}, method=method)
-        with urllib.request.urlopen(asked, timeout=120) as answer:
+        request = urllib.request.Request(f"{self.address}/api/{path}", data, {"Content-Type": kind}, method=method)
+        with urllib.request.urlopen(request, timeout=120) as answer:
             return answer.headers, json.load(answer)
 
     def step(self) -> float:
@@ -41,13 +41,13 @@ class Shop:
 
     def slowest_beside(self, write: Callable[[], str]) -> tuple[str, float]:
         """What the write gives, and what the slowest step took while it went on, s."""
-        given: list[str] = []
-        thread = threading.Thread(target=lambda: given.append(write()))
+        answers: list[str] = []
+        thread = threading.Thread(target=lambda: answers.append(write()))
         thread.start()
         waits = [self.step()]
         while thread.is_alive():
             waits.append(self.step())
-        return given[0], max(waits)
+        return answers[0], max(waits)
 
 
 def run(lines: int = _LINES, many: int = _MANY) -> dict[str, float]:

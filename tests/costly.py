@@ -61,8 +61,8 @@ def question(draw: random.Random, machine: str) -> list[tuple[str, str]]:
     ask = f"ask={draw.choice(_ASKS[kind]).format(**figures)}"
     chart = _CHARTS[kind].format(**figures)
     worth = "list=metric&list=ba&list=unc" if kind == "lathes" else chart
-    asked = [(f"{machine}/plan", ask), (f"{machine}/chart", chart), (f"{machine}/worth", worth)]
-    return [*asked, (f"{machine}/slower", ask)] if kind == "lathes" else asked
+    queries = [(f"{machine}/plan", ask), (f"{machine}/chart", chart), (f"{machine}/worth", worth)]
+    return [*queries, (f"{machine}/slower", ask)] if kind == "lathes" else queries
 
 
 class _Used:
@@ -89,12 +89,12 @@ def search(app: FastAPI, tries: int, draw: random.Random) -> dict[str, tuple[flo
             for machine in _PLANS:
                 name = machine.partition("/")[2]
                 client.put(f"/api/machines/{name}/wheels", json={"wheels": " ".join(map(str, held))})
-                for path, asked in [*question(draw, machine), ("dividing/heron/chart", "first=2&last=400")]:
+                for path, query in [*question(draw, machine), ("dividing/heron/chart", "first=2&last=400")]:
                     used.last, begun = 0.0, time.process_time()
-                    status = client.get(f"/api/{path}?{asked}").status_code
+                    status = client.get(f"/api/{path}?{query}").status_code
                     took = max(used.last, time.process_time() - begun if not used.last else 0.0)
                     if took > costliest.get(path, (0.0,))[0]:
-                        costliest[path] = (took, status, f"{asked} with {len(held)} wheels from {held[0]}")
+                        costliest[path] = (took, status, f"{query} with {len(held)} wheels from {held[0]}")
     return costliest
 
 
@@ -107,8 +107,8 @@ def main(tries: int, seed: int) -> int:
                 session.connection().exec_driver_sql(f"DELETE FROM {on}")
         result = search(make_app(store, demo=True), tries, random.Random(seed))
         store.engine.dispose()
-    for path, (took, status, asked) in sorted(result.items(), key=lambda one: -one[1][0]):
-        print(f"{took:5.2f} s  {status}  {path:24} {asked}")
+    for path, (took, status, query) in sorted(result.items(), key=lambda one: -one[1][0]):
+        print(f"{took:5.2f} s  {status}  {path:24} {query}")
     over = [path for path, (took, _, _) in result.items() if took > bounds.MOST_SECONDS + _MARGIN]
     print(f"{len(result)} routes, {len(over)} over the bound of {bounds.MOST_SECONDS:g} s {' '.join(over)}")
     return bool(over)

@@ -23,10 +23,10 @@ def serve(
     command = [program, "serve", "--data", str(folder), "--port", str(port), *words]
     process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=log, text=True)
     assert process.stdout is not None
-    told = []
+    lines = []
     while (line := process.stdout.readline()) and not line.startswith("Ready"):
-        told.append(line)
-    assert line, f"It ended before it was ready: {''.join(told)}"  # on its port another may answer
+        lines.append(line)
+    assert line, f"It ended before it was ready: {''.join(lines)}"  # on its port another may answer
     address = f"http://127.0.0.1:{port}"
     if ready_only:
         return process, address

@@ -114,13 +114,13 @@ def named(count: int, seed: int) -> tuple[int, int, int]:
     """Of so many planted slips that were told from the plan: how many there were, how many were named first, and how
     many among the first three."""
     chance = random.Random(seed)
-    told = first = three = 0
+    right = first = three = 0
     for trial in trials(chance, count):
         result = trial.answered(chance)
         if result is None:
             continue
-        told += 1
+        right += 1
         place = trial.place(result)
         first += place == 0
         three += place < 3
-    return told, first, three
+    return right, first, three

@@ -12,6 +12,8 @@ def words(answer: Response, most_pages: int = 1) -> str:
     pages = PdfReader(BytesIO(answer.content)).pages
     assert len(pages) <= most_pages
     low: list[float] = []
-    said = [p.extract_text(visitor_text=lambda t, _cm, tm, *_: low.append(tm[5]) if t.strip() else None) for p in pages]
+    texts = [
+        p.extract_text(visitor_text=lambda t, _cm, tm, *_: low.append(tm[5]) if t.strip() else None) for p in pages
+    ]
     assert min(low) > 14
-    return " ".join(" ".join(said).split())
+    return " ".join(" ".join(texts).split())

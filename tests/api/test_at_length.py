@@ -91,7 +91,7 @@ def test_what_is_written_at_length_is_what_is_written_at_once(shop: Store, tmp_p
 
 def test_what_is_noted_is_what_is_not_as_it_was(demo: TestClient, store: Store) -> None:
     """Whatever is written, by the sums of the whole shop before and after."""
-    noted = [table.name for table in NOTED]
+    names = [table.name for table in NOTED]
     first = demo.get("/api/rack").json()["wheels"][0]
     heron = demo.get("/api/mill-records/heron").json()
     for method, path, body in (
@@ -109,7 +109,7 @@ def test_what_is_noted_is_what_is_not_as_it_was(demo: TestClient, store: Store) 
             assert after == before, path
             continue
         rows = after["change"][-1]["rows"]
-        assert differing(rows) == changed(before, after, noted), path
+        assert differing(rows) == changed(before, after, names), path
 
 
 def differing(rows: str) -> set[tuple[str, str, str]]:
@@ -120,10 +120,10 @@ def plain(row: dict[str, Any] | None) -> dict[str, Any] | None:
     return None if row is None else {k: v for k, v in row.items() if k != "version"}
 
 
-def changed(before: Shop, after: Shop, noted: list[str]) -> set[tuple[str, str, str]]:
+def changed(before: Shop, after: Shop, names: list[str]) -> set[tuple[str, str, str]]:
     keys = {table.name: [c.name for c in table.primary_key] for table in NOTED}
     results = set()
-    for table in noted:
+    for table in names:
         was, now = ({tuple(row[k] for k in keys[table]): plain(row) for row in shop[table]} for shop in (before, after))
         for key in was.keys() | now.keys():
             if was.get(key) != now.get(key):
@@ -165,11 +165,11 @@ def test_others_write_meanwhile_and_nothing_is_lost(shop: Store, quicker: int) -
 
 
 def test_a_step_is_recorded_while_a_long_write_is_worked_out(demo: TestClient, store: Store) -> None:
-    said: list[int] = []
+    codes: list[int] = []
 
     def step() -> None:
         event = {"key": "recorded-meanwhile", "kind": "done"}
-        said.append(demo.post("/api/jobs/1/session/events", json=event).status_code)
+        codes.append(demo.post("/api/jobs/1/session/events", json=event).status_code)
 
     def work(session: Session) -> None:
         in_another_thread(step)
@@ -177,7 +177,7 @@ def test_a_step_is_recorded_while_a_long_write_is_worked_out(demo: TestClient, s
 
     assert demo.post("/api/jobs/1/session").status_code in (200, 422)
     store.at_length(work)
-    assert said == [200]
+    assert codes == [200]
 
 
 def test_what_is_refused_leaves_everything_as_it_is(shop: Store) -> None:

@@ -14,8 +14,8 @@ from valleywind.shop import machines as shop
 
 
 def code(answer: Any) -> tuple[int, str, str]:
-    told = answer.json()["errors"]
-    return answer.status_code, told[0]["field"], told[0]["code"]
+    errors = answer.json()["errors"]
+    return answer.status_code, errors[0]["field"], errors[0]["code"]
 
 
 @pytest.mark.parametrize(

@@ -138,9 +138,9 @@ def test_a_train_whose_wheel_is_gone_is_not_put_back(demo: TestClient) -> None:
 
 
 def test_what_another_changed_since_stays_and_is_told(demo: TestClient) -> None:
-    noted = demo.patch("/api/rack/wheels", json={"ids": [wheel(demo, 24)["id"]], "note": "mine", "place": "shelf"})
+    answer = demo.patch("/api/rack/wheels", json={"ids": [wheel(demo, 24)["id"]], "note": "mine", "place": "shelf"})
     demo.patch("/api/rack/wheels", json={"ids": [wheel(demo, 24)["id"]], "note": "theirs"})
-    assert undo(demo, noted) == ["The 24 was changed since; it stays as it is now."]
+    assert undo(demo, answer) == ["The 24 was changed since; it stays as it is now."]
     assert (wheel(demo, 24)["note"], wheel(demo, 24)["place"]) == ("theirs", "peg board by the headstock")
     mine = demo.put("/api/lathe-records/plover", json=lathe(demo, screw="8 tpi"))
     demo.put("/api/lathe-records/plover", json=lathe(demo, feed_across="1 mm"))

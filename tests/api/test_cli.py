@@ -25,11 +25,11 @@ def test_search_prints_the_closest_trains(case: dict) -> None:  # type: ignore[t
     stages = ",".join(map(str, case["stages"]))
     done = run("search", "--target", case["target"], "--stock", stock, "--stages", stages, "--best", "10", "--json")
     assert (done.returncode, done.stderr) == (0, "")
-    told = json.loads(done.stdout)
-    assert told["target"] == case["target"]
-    errors = [abs(c["relative_error"]) for c in told["candidates"]]
+    answer = json.loads(done.stdout)
+    assert answer["target"] == case["target"]
+    errors = [abs(c["relative_error"]) for c in answer["candidates"]]
     assert errors == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-12)
-    for candidate in told["candidates"]:
+    for candidate in answer["candidates"]:
         assert list(candidate) == ["drivers", "driven", "ratio", "relative_error"]
         assert candidate["drivers"] == sorted(candidate["drivers"])
         signed = Fraction(candidate["ratio"]) / Fraction(case["target"]) - 1
@@ -41,9 +41,9 @@ def test_lathe_prints_leads() -> None:
     done = run(
         "lathe", "--lead", "2 mm", "--screw", "6 tpi", "--first-ratio", "1", "--stock", stock, "--best", "3", "--json"
     )
-    told = json.loads(done.stdout)
-    assert told["target"] == "60/127"
-    assert told["candidates"][0]["lead_mm"] == pytest.approx(float(Fraction(608, 1287) * Fraction(254, 60)))
+    answer = json.loads(done.stdout)
+    assert answer["target"] == "60/127"
+    assert answer["candidates"][0]["lead_mm"] == pytest.approx(float(Fraction(608, 1287) * Fraction(254, 60)))
     table = run(
         "lathe", "--lead", "26 tpi", "--screw", "1.5 mm", "--first-ratio", "1/2", "--stock", "33,35,57,70"
     ).stdout
@@ -74,15 +74,15 @@ def test_errors_go_to_stderr_with_exit_2(words: tuple[str, ...], says: str) -> N
 
 
 def test_identify_tells_pitches_with_their_probabilities() -> None:
-    told = json.loads(run("identify", "--teeth", "46", "--tip-diameter", "2.4 in", "--json").stdout)["candidates"]
-    assert list(told[0]) == ["system", "value", "pressure_angle", "addendum", "shift", "fits", "sure", "probability"]
-    assert (told[0]["system"], told[0]["value"], told[0]["pressure_angle"], told[0]["addendum"]) == (
+    answer = json.loads(run("identify", "--teeth", "46", "--tip-diameter", "2.4 in", "--json").stdout)["candidates"]
+    assert list(answer[0]) == ["system", "value", "pressure_angle", "addendum", "shift", "fits", "sure", "probability"]
+    assert (answer[0]["system"], answer[0]["value"], answer[0]["pressure_angle"], answer[0]["addendum"]) == (
         "dp",
         "20",
         None,
         1,
     )
-    assert told[0]["probability"] > 0.9
+    assert answer[0]["probability"] > 0.9
     spans = ("--span-teeth", "5", "--span", "17.42", "--span-next", "21.15")
     angled = json.loads(run("identify", "--teeth", "46", "--tip-diameter", "60.9", *spans, "--json").stdout)[
         "candidates"
@@ -106,21 +106,21 @@ def test_identify_names_what_it_cannot_use(words: tuple[str, ...], told: str) ->
 @pytest.mark.parametrize("case", [cases("tooth")[5], cases("tooth")[6]], ids=lambda c: str(c["teeth"]))
 def test_wheel_meets_the_reference(case: dict[str, Any]) -> None:
     [(system, value)] = case["pitch"].items()
-    asked = ("--teeth", str(case["teeth"]), f"--{system}", value, "--angle", str(case["pressure_angle_deg"]))
-    done = run("wheel", *asked, "--shift", str(case["profile_shift"]), "--depth", "2.157/P", "--json")
-    told = json.loads(done.stdout)
-    assert told["whole_depth"] == pytest.approx(case["whole_depth"]["2.157/P"], abs=0.0005)
+    options = ("--teeth", str(case["teeth"]), f"--{system}", value, "--angle", str(case["pressure_angle_deg"]))
+    done = run("wheel", *options, "--shift", str(case["profile_shift"]), "--depth", "2.157/P", "--json")
+    answer = json.loads(done.stdout)
+    assert answer["whole_depth"] == pytest.approx(case["whole_depth"]["2.157/P"], abs=0.0005)
     for field in ("tip_diameter", "pitch_diameter", "span_teeth", "span", "pin_diameter", "over_pins"):
-        assert told[field] == pytest.approx(case[field], abs=0.0005)
-    assert told["cutter"]["inch_number"] + told["cutter"]["metric_number"] == 9
+        assert answer[field] == pytest.approx(case[field], abs=0.0005)
+    assert answer["cutter"]["inch_number"] + answer["cutter"]["metric_number"] == 9
 
 
 def test_divide_meets_the_reference() -> None:
     case = cases("dividing_differential")[3]
     gears = ",".join(f"{t}x{n}" for t, n in case["stock"].items())
-    asked = ("--divisions", str(case["divisions"]), "--ratio", str(case["worm_ratio"]), "--gears", gears)
-    told = json.loads(run("divide", *asked, "--circles", ",".join(map(str, case["circles"])), "--json").stdout)
-    ways = [w for w in told["ways"] if w["way"] == "differential"]
+    options = ("--divisions", str(case["divisions"]), "--ratio", str(case["worm_ratio"]), "--gears", gears)
+    answer = json.loads(run("divide", *options, "--circles", ",".join(map(str, case["circles"])), "--json").stdout)
+    ways = [w for w in answer["ways"] if w["way"] == "differential"]
     for way in ways:
         del way["way"], way["best_train"]
     assert sorted(ways, key=lambda w: w["indexed_as"]) == case["settings"]
@@ -131,15 +131,15 @@ WHEELS = "24-30,32-42,44-48,50-65,70,75,80,90,100"
 
 @pytest.mark.parametrize("case", [c for c in cases("hobbing_index") if c["teeth"] in (6, 37, 61, 74, 107)], ids=str)
 def test_hob_counts_exact_trains(case: dict[str, Any]) -> None:
-    told = json.loads(
+    answer = json.loads(
         run("hob", "--teeth", str(case["teeth"]), "--constant", str(case["constant"]), "--starts", str(case["starts"]),
             "--stock", WHEELS, "--json").stdout
     )  # fmt: skip
-    assert {k: told[k] for k in ("ratio", "two_wheels", "four_wheels")} == {
+    assert {k: answer[k] for k in ("ratio", "two_wheels", "four_wheels")} == {
         k: case[k] for k in ("ratio", "two_wheels", "four_wheels")
     }
-    assert len(told["trains"]) == case["two_wheels"] + case["four_wheels"]
-    assert "primes" not in told
+    assert len(answer["trains"]) == case["two_wheels"] + case["four_wheels"]
+    assert "primes" not in answer
 
 
 @pytest.mark.parametrize("case", cases("hobbing_helical")[:2], ids=lambda c: str(c["teeth"]))
@@ -150,14 +150,14 @@ def test_hob_meets_the_helical_reference(case: dict[str, Any]) -> None:
         "--helix", str(case["helix_deg"]), "--face", str(case["face"]), "--feed", str(case["feed"]),
         "--differential", "25/pi mm", "--stages", "2", "--best", "10", "--json",
     )  # fmt: skip
-    told = json.loads(done.stdout)
-    assert told["lead"] == pytest.approx(case["lead"], abs=5e-7)
-    assert told["differential"]["ratio"] == pytest.approx(case["differential_ratio"])
-    errors = [abs(c["relative_error"]) for c in told["differential"]["candidates"]]
+    answer = json.loads(done.stdout)
+    assert answer["lead"] == pytest.approx(case["lead"], abs=5e-7)
+    assert answer["differential"]["ratio"] == pytest.approx(case["differential_ratio"])
+    errors = [abs(c["relative_error"]) for c in answer["differential"]["candidates"]]
     assert errors == pytest.approx(case["ten_smallest_relative_errors"], rel=1e-9)
-    assert told["differential"]["candidates"][0]["run_off_um"] == pytest.approx(case["run_off_um_at_best"])
+    assert answer["differential"]["candidates"][0]["run_off_um"] == pytest.approx(case["run_off_um_at_best"])
     for way in ("faster", "slower"):
-        without = told["without_differential"][way]
+        without = answer["without_differential"][way]
         assert without["ratio"] == pytest.approx(case["index_without_differential"][way])
 
 
@@ -165,8 +165,8 @@ def test_hob_meets_the_prime_reference() -> None:
     known = [c for c in cases("hobbing_prime") if c["teeth"] == 107]
     words = ("hob", "--teeth", "107", "--constant", "48", "--stock", WHEELS, "--feed-constant", "3/4", "--differential",
              "25/pi mm", "--json")  # fmt: skip
-    told = json.loads(run(*words, "--best", "8").stdout)["primes"]
-    assert told == [
+    answer = json.loads(run(*words, "--best", "8").stdout)["primes"]
+    assert answer == [
         {k: str(Fraction(c[k])) if isinstance(c[k], str) else c[k]
          for k in ("indexed_as", "index_trains", "differential_times_feed")} for c in known
     ]  # fmt: skip
@@ -187,8 +187,8 @@ def test_hob_meets_the_prime_reference() -> None:
 )
 def test_hob_names_what_it_cannot_use(words: tuple[str, ...], says: str) -> None:
     usual = {"--teeth": "37", "--constant": "24", "--stock": "24-65"}
-    given = usual | dict(zip(words[::2], words[1::2], strict=True))
-    done = run("hob", *[w for pair in given.items() for w in pair])
+    options = usual | dict(zip(words[::2], words[1::2], strict=True))
+    done = run("hob", *[w for pair in options.items() for w in pair])
     assert done.returncode == 2
     assert done.stderr.startswith(says)
 
@@ -196,17 +196,17 @@ def test_hob_names_what_it_cannot_use(words: tuple[str, ...], says: str) -> None
 def test_a_hob_travels_as_far_as_a_tilted_one_must() -> None:
     words = ("hob", "--teeth", "24", "--constant", "24", "--stock", "24-65", "--module", "2", "--helix", "30", "--hand",
              "left", "--face", "20", "--hob-diameter", "63", "--json")  # fmt: skip
-    told = json.loads(run(*words).stdout)["travel"]
-    assert told["approach"] == pytest.approx(21.785, abs=1e-3)
-    assert (told["overrun"], told["face"]) == (pytest.approx(3.4343, abs=1e-4), 20)
-    assert told["total"] == pytest.approx(told["approach"] + 20 + told["overrun"])
+    answer = json.loads(run(*words).stdout)["travel"]
+    assert answer["approach"] == pytest.approx(21.785, abs=1e-3)
+    assert (answer["overrun"], answer["face"]) == (pytest.approx(3.4343, abs=1e-4), 20)
+    assert answer["total"] == pytest.approx(answer["approach"] + 20 + answer["overrun"])
 
 
 def test_a_helical_wheel_is_measured_over_rollers_and_over_balls() -> None:
     words = ("wheel", "--teeth", "29", "--module", "2", "--helix", "22", "--hand", "left")
-    told = json.loads(run(*words, "--face", "20", "--json").stdout)
-    assert (told["over_rollers"], told["over_balls"], told["pin"]) == (67.39158, 67.29782, 3.456)
-    assert (told["span_teeth"], told["span"]) == (4, 21.67229)
+    answer = json.loads(run(*words, "--face", "20", "--json").stdout)
+    assert (answer["over_rollers"], answer["over_balls"], answer["pin"]) == (67.39158, 67.29782, 3.456)
+    assert (answer["span_teeth"], answer["span"]) == (4, 21.67229)
     narrow = json.loads(run(*words, "--face", "4", "--json").stdout)
     assert (narrow["span_teeth"], narrow["span"]) == (None, None)
 
@@ -264,8 +264,8 @@ STOCK = ("--stock", "24-65,70,75")
 def test_every_command_says_the_same_under_the_same_name(
     words: tuple[str, ...], target: str | None, lengths: tuple[str, ...]
 ) -> None:
-    told = json.loads(run(*words, "--json").stdout)
-    assert told.get("target") == target
-    assert {name: told[f"{name}_mm"] for name in lengths} == {name: told[name] for name in lengths}
-    for candidate in told.get("candidates", []):
+    answer = json.loads(run(*words, "--json").stdout)
+    assert answer.get("target") == target
+    assert {name: answer[f"{name}_mm"] for name in lengths} == {name: answer[name] for name in lengths}
+    for candidate in answer.get("candidates", []):
         assert {"drivers", "driven", "relative_error"} <= set(candidate)

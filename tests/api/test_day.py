@@ -28,17 +28,17 @@ def day(tmp_path: Path, *lines: str, more: tuple[str, ...] = (), as_json: bool =
 
 
 def test_the_pocket_command_tells_order_trains_and_what_is_put_on(tmp_path: Path) -> None:
-    told = day(tmp_path, "# today", *ASKS, "", more=("--on", "36/64*32/78", "--within", "0.0002"))
-    assert sorted(one["ask"] for one in told["order"]) == sorted(ASKS)
+    outcome = day(tmp_path, "# today", *ASKS, "", more=("--on", "36/64*32/78", "--within", "0.0002"))
+    assert sorted(one["ask"] for one in outcome["order"]) == sorted(ASKS)
     stands: list[int | None] = [36, 64, 32, 78]
-    for one in told["order"]:
+    for one in outcome["order"]:
         now: list[int | None] = [t for pair in zip(one["drivers"], one["driven"], strict=True) for t in pair]
         now += [None] * (4 - len(now))
         assert one["put_on"] == sum(a != b for a, b in zip(stands, now, strict=True) if b is not None)
         assert abs(one["error"]) <= 0.0002
         stands = now
-    assert told["put_on"] == sum(one["put_on"] for one in told["order"]) <= told["as_typed"]
-    assert told["proven"]
+    assert outcome["put_on"] == sum(one["put_on"] for one in outcome["order"]) <= outcome["as_typed"]
+    assert outcome["proven"]
 
 
 def test_it_is_read_by_people_too_and_refuses_in_a_sentence(tmp_path: Path) -> None:
@@ -94,17 +94,17 @@ def test_what_is_not_read_is_refused_and_nothing_is_added(demo: TestClient, line
 
 def test_on_a_lathe_every_train_fits_and_the_changes_are_told(demo: TestClient) -> None:
     numbers = {one["id"] for one in add(demo, *ASKS)}
-    told = planned(demo)
-    assert {turn["task"] for turn in told["turns"]} == numbers
-    assert told["put_on"] <= told["as_typed"]
-    assert told["put_on"] == sum(": " in change for turn in told["turns"] for change in turn["changes"])
+    day = planned(demo)
+    assert {turn["task"] for turn in day["turns"]} == numbers
+    assert day["put_on"] <= day["as_typed"]
+    assert day["put_on"] == sum(": " in change for turn in day["turns"] for change in turn["changes"])
     # The first comes from what is on the lathe now.
-    first = told["turns"][0]
+    first = day["turns"][0]
     one = demo.get("/api/lathes/plover/train", params={"ask": first["ask"], "train": first["way"]["train"]})
     assert one.json()["candidate"]["work"] == first["work"]
-    for turn in told["turns"]:
-        asked = {"ask": turn["ask"], "train": turn["way"]["train"]}
-        assert demo.get("/api/lathes/plover/train", params=asked).json()["candidate"]["fits"]
+    for turn in day["turns"]:
+        query = {"ask": turn["ask"], "train": turn["way"]["train"]}
+        assert demo.get("/api/lathes/plover/train", params=query).json()["candidate"]["fits"]
         best = demo.get("/api/lathes/plover/plan", params={"ask": turn["ask"], "best": 40}).json()["candidates"]
         head = next(c["verdict_head"] for c in best if c["goes"] == best[0]["goes"])
         assert turn["way"]["head"] == head, "what runs free is not given up for a wheel less"
@@ -128,9 +128,9 @@ def test_no_other_order_of_four_is_less_work(demo: TestClient) -> None:
             demo.put(f"/api/day/{n}", json={"machine": "plover", "after": None})
         for before, one in itertools.pairwise(order):
             assert demo.put(f"/api/day/{one}", json={"machine": "plover", "after": before}).status_code == 200
-        told = planned(demo)
-        assert [turn["task"] for turn in told["turns"]] == list(order)
-        results.append(weighed(told["turns"]))
+        day = planned(demo)
+        assert [turn["task"] for turn in day["turns"]] == list(order)
+        results.append(weighed(day["turns"]))
     assert min(results) == best
     assert max(results) > best
 
@@ -150,16 +150,16 @@ def test_what_is_later_comes_last_and_what_is_skipped_not_at_all(demo: TestClien
 
 def test_what_cannot_be_done_is_told_and_the_rest_is_planned(demo: TestClient) -> None:
     one, other = add(demo, "M14x2", "1.2345678 mm within 0%")
-    told = planned(demo)
-    assert [turn["task"] for turn in told["turns"]] == [one["id"]]
-    assert [(out["task"], bool(out["says"])) for out in told["left_out"]] == [(other["id"], True)]
+    day = planned(demo)
+    assert [turn["task"] for turn in day["turns"]] == [one["id"]]
+    assert [(out["task"], bool(out["says"])) for out in day["left_out"]] == [(other["id"], True)]
 
 
 def test_what_is_on_is_put_back(demo: TestClient) -> None:
     add(demo, "M14x2")
-    told = planned(demo, put_back=True)
-    assert told["back"]
-    assert told["put_on"] > planned(demo)["put_on"]
+    day = planned(demo, put_back=True)
+    assert day["back"]
+    assert day["put_on"] > planned(demo)["put_on"]
 
 
 def test_a_place_that_is_a_pain_to_reach_is_left_alone(demo: TestClient) -> None:
@@ -217,8 +217,8 @@ def test_what_is_done_stands_again_where_its_undo_is_undone(demo: TestClient) ->
     number = int(done.headers["Valleywind-Change"])
 
     def last_times() -> list[str]:
-        told = demo.get("/api/log/last", params={"machine": "plover", "ask": "M14x2"}).json()
-        return [entry["text"] for entry in told["entries"] if "on the bench" in entry["text"]]
+        answer = demo.get("/api/log/last", params={"machine": "plover", "ask": "M14x2"}).json()
+        return [entry["text"] for entry in answer["entries"] if "on the bench" in entry["text"]]
 
     for times in (0, 1, 0, 1):
         undone = demo.post(f"/api/changes/{number}/undo")
@@ -243,11 +243,11 @@ def test_times_are_estimated_from_the_log(demo: TestClient) -> None:
     add(demo, "M14x2", "M10")
     assert all(turn["estimate"] is None for turn in planned(demo)["turns"])
     for minutes in (20, 30, 40):
-        said = {"machine": "plover", "ask": "M14x2", "minutes": minutes}
-        assert demo.post("/api/log/done", json=said).status_code == 201
-    told = {turn["ask"]: turn["estimate"] for turn in planned(demo)["turns"]}
-    assert told["M14x2"] == {"minutes": 30, "text": "about 30 min, as the last 3 times"}
-    assert told["M10"] == {"minutes": 30, "text": "about 30 min, going by 3 others on this machine"}
+        body = {"machine": "plover", "ask": "M14x2", "minutes": minutes}
+        assert demo.post("/api/log/done", json=body).status_code == 201
+    estimates = {turn["ask"]: turn["estimate"] for turn in planned(demo)["turns"]}
+    assert estimates["M14x2"] == {"minutes": 30, "text": "about 30 min, as the last 3 times"}
+    assert estimates["M10"] == {"minutes": 30, "text": "about 30 min, going by 3 others on this machine"}
 
 
 def test_what_is_done_is_cleared_and_what_waited_for_it_is_free(demo: TestClient) -> None:
@@ -305,20 +305,20 @@ def test_the_list_is_no_part_of_the_log_and_is_undone(demo: TestClient) -> None:
 @pytest.mark.parametrize("machine", ["plover", "curlew", "dunlin"])
 def test_levers_are_said_where_they_move(demo: TestClient, machine: str) -> None:
     add(demo, "8 tpi", "16 tpi", "feed 0.1", machine=machine)
-    told = planned(demo, machine)
-    assert told["turns"]
-    for turn in told["turns"]:
+    day = planned(demo, machine)
+    assert day["turns"]
+    for turn in day["turns"]:
         assert turn["changes"] or turn["work"] == "nothing to change"
 
 
 def test_hobbed_wheels_change_box_by_box(demo: TestClient) -> None:
     add(demo, "hob 37 m2", "hob 53 m2", "hob 24 m2 30° left face 20")
-    told = planned(demo, "avocet")
-    assert len(told["turns"]) == 3, told
-    said = [change for turn in told["turns"] for change in turn["changes"]]
-    assert sum("hob: module 2" in change for change in said) == 1, "the hob is put in once"
-    assert any(change.startswith("Index, ") for change in said)
-    assert all(turn["way"]["train"] and turn["way"]["boxes"] for turn in told["turns"])
+    day = planned(demo, "avocet")
+    assert len(day["turns"]) == 3, day
+    texts = [change for turn in day["turns"] for change in turn["changes"]]
+    assert sum("hob: module 2" in change for change in texts) == 1, "the hob is put in once"
+    assert any(change.startswith("Index, ") for change in texts)
+    assert all(turn["way"]["train"] and turn["way"]["boxes"] for turn in day["turns"])
 
 
 def test_helices_and_counts_are_put_into_order(demo: TestClient) -> None:
@@ -336,11 +336,11 @@ def test_helices_and_counts_are_put_into_order(demo: TestClient) -> None:
 def test_wheels_to_be_made_are_taken_by_cutter_and_share_the_bar(demo: TestClient) -> None:
     for teeth in (57, 130, 58, 131):
         assert demo.post("/api/jobs", json={"ask": f"make {teeth} for Plover"}).status_code == 200
-    told = demo.get("/api/day/jobs").json()
-    cutters = [c for turn in told["turns"] for c in turn["changes"] if "cutter" in c]
+    answer = demo.get("/api/day/jobs").json()
+    cutters = [c for turn in answer["turns"] for c in turn["changes"] if "cutter" in c]
     assert len(cutters) == len(set(cutters)), "no cutter is put in twice"
-    assert told["turns"]
-    assert told["sharing"]
+    assert answer["turns"]
+    assert answer["sharing"]
 
 
 def test_more_than_a_day_is_refused(demo: TestClient) -> None:
@@ -355,6 +355,6 @@ def test_jobs_beyond_the_first_twenty_are_told(demo: TestClient) -> None:
     for teeth in range(60, 82):
         assert demo.post("/api/jobs", json={"ask": f"make {teeth} for Plover"}).status_code == 200
     there = sum(not job["done"] for job in demo.get("/api/jobs").json())
-    told = demo.get("/api/day/jobs").json()
-    assert len(told["turns"]) == 20
-    assert f"The {there - 20} newest jobs are not in this order yet." in told["says"]
+    answer = demo.get("/api/day/jobs").json()
+    assert len(answer["turns"]) == 20
+    assert f"The {there - 20} newest jobs are not in this order yet." in answer["says"]

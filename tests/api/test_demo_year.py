@@ -33,20 +33,20 @@ def test_every_set_up_of_the_year_goes_on_and_gives_what_its_check_wanted(year: 
     for one in checks:
         words = one["text"].split(": ")[-1].replace(" wanted", "").split(". ")[0].split(", ")
         read, wanted = words[0], words[1]
-        asked: dict[str, Any] = {"ask": one["ask"], "train": one["train"]}
+        query: dict[str, Any] = {"ask": one["ask"], "train": one["train"]}
         if one["station"] == "lathe":
-            asked |= {"measured": wanted, "turns": read.split(" over ")[1].split(" ")[0], "off": "0.002 mm"}
+            query |= {"measured": wanted, "turns": read.split(" over ")[1].split(" ")[0], "off": "0.002 mm"}
         elif one["station"] == "hobber":
-            asked |= {"kind": "marks", "measured": wanted}
+            query |= {"kind": "marks", "measured": wanted}
         else:
-            asked |= {"kind": "degrees", "measured": wanted, "over": read.split(" over ")[1], "off": "0.01"}
+            query |= {"kind": "degrees", "measured": wanted, "over": read.split(" over ")[1], "off": "0.01"}
         place = f"/api/{of[one['station']]}/{one['slug']}/check"
         if "M10x1.5" in one["ask"] and "76/66" in one["train_text"]:
             # The wheels of the day before: what was wanted is not what they give.
-            assert not year.get(place, params=asked).json()["agrees"]
+            assert not year.get(place, params=query).json()["agrees"]
             assert "It does not agree" in one["text"]
             continue
-        answer = year.get(place, params=asked)
+        answer = year.get(place, params=query)
         assert answer.status_code == 200, (one["text"], answer.text)
         assert answer.json()["agrees"], (one["text"], answer.json()["text"])
         assert one["text"].endswith("It agrees.")

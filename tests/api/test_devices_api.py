@@ -43,8 +43,8 @@ def lines(served: tuple[str, int]) -> tuple[str, int]:
     until(lambda: get(address, "devices") == [])
     for job in get(address, "jobs"):
         if job["cutting"] and get(address, f"jobs/{job['id']}/session")["paused"] is None:
-            told = {"key": uuid4().hex, "kind": "pause", "reason": "another test"}
-            post(address, f"jobs/{job['id']}/session/events", told)
+            event = {"key": uuid4().hex, "kind": "pause", "reason": "another test"}
+            post(address, f"jobs/{job['id']}/session/events", event)
     return served
 
 
@@ -64,10 +64,10 @@ def put(address: str, path: str, body: Any) -> Any:
         return json.load(refused)
 
 
-def talk(port: int, *said: Any) -> Any:
+def talk(port: int, *messages: Any) -> Any:
     """A device that says these lines; its wire, with what was answered to the first read off."""
     wire = socket.create_connection(("127.0.0.1", port), 5).makefile("rw", encoding="utf-8", newline="\n")
-    for line in said:
+    for line in messages:
         wire.write((line if isinstance(line, str) else json.dumps(line)) + "\n")
     wire.flush()
     return wire
@@ -288,9 +288,9 @@ def test_an_indicator_tells_the_high_point(lines: tuple[str, int]) -> None:
         pass
     number = get(address, "devices")[0]["number"]
     until(lambda: abs(get(address, f"devices/{number}/once-round")["high_deg"] - 130) < 5)
-    told = get(address, f"devices/{number}/once-round")
-    assert told["total_mm"] == pytest.approx(0.06, abs=0.006)
-    assert "Tap it at 1" in told["text"]
+    answer = get(address, f"devices/{number}/once-round")
+    assert answer["total_mm"] == pytest.approx(0.06, abs=0.006)
+    assert "Tap it at 1" in answer["text"]
     played.kill()
     played.wait(10)
     until(lambda: get(address, "devices") == [])

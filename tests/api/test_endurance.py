@@ -17,8 +17,8 @@ def test_no_acknowledged_step_is_lost_or_doubled() -> None:
     )  # fmt: skip
     of_copies, of_programs = map(json.loads, done.stdout.splitlines())
     assert of_copies["kills"] == _KILLS
-    for told in (of_copies, of_programs):
-        assert (told["lost"], told["doubled"], told["out_of_order"]) == (0, 0, 0)
-        assert told["recorded"] >= told["acknowledged"]
+    for one in (of_copies, of_programs):
+        assert (one["lost"], one["doubled"], one["out_of_order"]) == (0, 0, 0)
+        assert one["recorded"] >= one["acknowledged"]
     # Enough was under way for a kill to hit.
     assert of_copies["acknowledged"] > _KILLS / 4

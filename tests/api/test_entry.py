@@ -131,9 +131,9 @@ def test_a_cookie_is_ours_or_nothing(outside: TestClient, door: Entry) -> None:
     # A cookie that was laid into the browser before is not taken over: the guest gets one of its own.
     outside.cookies.clear()
     outside.cookies.set(name, "mine.mine")
-    given = sign_in(outside).headers["set-cookie"]
-    assert "mine" not in given
-    assert given.split(";")[0].split("=", 1)[1] != good
+    cookie = sign_in(outside).headers["set-cookie"]
+    assert "mine" not in cookie
+    assert cookie.split(";")[0].split("=", 1)[1] != good
 
 
 def test_a_page_of_another_site_signs_nobody_in(outside: TestClient) -> None:
@@ -294,8 +294,8 @@ def test_another_passphrase_signs_everybody_out(outside: TestClient, door: Entry
 
 def test_on_this_machine_alone_nobody_is_asked(demo: TestClient) -> None:
     assert demo.get("/api/entry").json() == {"asks": False, "has_passphrase": False, "address": "", "guests": []}
-    told = demo.post("/api/entry/invitations", json={"looks_only": False}).json()
-    assert told["errors"][0]["code"] == "no_invitation_needed"
+    invitation = demo.post("/api/entry/invitations", json={"looks_only": False}).json()
+    assert invitation["errors"][0]["code"] == "no_invitation_needed"
     assert demo.get("/api/entry/code?path=/rack").json()["errors"][0]["code"] == "not_on_the_network"
     assert demo.put("/api/entry/passphrase", json={"passphrase": WORDS}).json()["has_passphrase"]
     assert demo.get("/api/shop").status_code == 200
@@ -321,8 +321,8 @@ def test_a_caller_who_is_gone_is_noticed_at_the_door() -> None:
         raise AssertionError("waited")
 
     async def look() -> list[bool]:
-        asked = [until(gone, lambda: False), until(silent, lambda: False), until(silent, lambda: True)]
-        return [await Request({"type": "http"}, one).is_disconnected() for one in asked]
+        waits = [until(gone, lambda: False), until(silent, lambda: False), until(silent, lambda: True)]
+        return [await Request({"type": "http"}, one).is_disconnected() for one in waits]
 
     assert in_a_loop(look()) == [True, False, True]
 

@@ -9,9 +9,9 @@ from tests.fuzz.__main__ import run
 
 
 def test_nothing_that_comes_from_outside_stops_it() -> None:
-    told: list[str] = []
-    result = run(2, 20, told.append)
-    assert not result.wrong, "\n".join(told)
+    lines: list[str] = []
+    result = run(2, 20, lines.append)
+    assert not result.wrong, "\n".join(lines)
     # Much of it was in order, so that more than the reading of it was tried.
     assert result.answers["2xx"] > 60
     assert result.answers["device"] == 30

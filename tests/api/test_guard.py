@@ -37,11 +37,11 @@ def test_a_page_of_another_site_may_not_write(demo: TestClient, origin: str) -> 
 
 def test_a_server_for_the_network_answers_to_its_addresses_alone(store: Store) -> None:
     client = TestClient(make_app(store, hosts=Hosts({"weir.local"}, any_address=True)))
-    told = {
+    statuses = {
         host: client.get("/api/machines", headers={"Host": host}).status_code
         for host in ("10.0.0.7:8340", "[fe80::1]", "weir.local", "valley.example")
     }
-    assert told == {"10.0.0.7:8340": 200, "[fe80::1]": 200, "weir.local": 200, "valley.example": 403}
+    assert statuses == {"10.0.0.7:8340": 200, "[fe80::1]": 200, "weir.local": 200, "valley.example": 403}
 
 
 @pytest.mark.parametrize("kind", ["application/json", "text/plain", "application/x-www-form-urlencoded"])

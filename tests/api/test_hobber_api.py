@@ -117,10 +117,10 @@ def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:
 
 def test_fields_make_an_ask_and_back(demo: TestClient) -> None:
     fields = {"teeth": "24", "pitch": "2", "helix": "30", "hand": "left", "face": "20", "mate": "24"}
-    given: dict[str, Any] = dict(fields)
-    told = asked(demo, "fields", **given)
-    assert told["canonical"] == "hob 24 m2 30° left face 20 mm with 24"
-    again = asked(demo, "avocet/plan", ask=told["canonical"])["ask"]
+    typed: dict[str, Any] = dict(fields)
+    answer = asked(demo, "fields", **typed)
+    assert answer["canonical"] == "hob 24 m2 30° left face 20 mm with 24"
+    again = asked(demo, "avocet/plan", ask=answer["canonical"])["ask"]
     assert {k: again[k] for k in ("teeth", "pitch", "helix", "hand", "face", "mate")} == {
         "teeth": "24", "pitch": "m2", "helix": "30°", "hand": "left", "face": "20 mm", "mate": "24",
     }  # fmt: skip
@@ -155,8 +155,8 @@ def test_the_ask_line_reads_what_is_hobbed(demo: TestClient) -> None:
 
 
 def test_a_constant_is_found_from_turns(demo: TestClient) -> None:
-    told = asked(demo, "constants", train="48/37*40/80", hob_turns="37", table_turns="1", off="1/50")
-    assert told["constants"][0] == "24"
+    answer = asked(demo, "constants", train="48/37*40/80", hob_turns="37", table_turns="1", off="1/50")
+    assert answer["constants"][0] == "24"
 
 
 def test_a_record_is_read_back_as_typed(demo: TestClient) -> None:

@@ -60,8 +60,8 @@ def test_a_clean_environment_without_node_serves_and_plans_a_thread(wheel: Path,
     alone = {"PATH": str(bin), "HOME": str(tmp_path), "PYTHONNOUSERSITE": "1"}
     assert not any((Path(p) / "node").exists() for p in alone["PATH"].split(os.pathsep))
     program = str(bin / "valleywind")
-    told = subprocess.run([program, "--version"], env=alone, capture_output=True, text=True, timeout=_PATIENCE)
-    assert told.stdout.strip() == version("valleywind")
+    result = subprocess.run([program, "--version"], env=alone, capture_output=True, text=True, timeout=_PATIENCE)
+    assert result.stdout.strip() == version("valleywind")
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = str(free.getsockname()[1])

@@ -49,8 +49,8 @@ def test_found_figures_change_later_steps(demo: TestClient) -> None:
     assert step["result"]["text"].endswith("the depth is now 4.47 mm.")
     over = found(demo, job, "measure", "29.65")
     # (29.65 − 29.567)/(2 sin 14.5°) deeper, in every place that tells the depth.
-    said = next(s for s in over["steps"] if s["code"] == "measure")["result"]["text"]
-    assert said == "Go **0.166 mm** deeper: the whole depth is now 4.63 mm. Then measure again."
+    text = next(s for s in over["steps"] if s["code"] == "measure")["result"]["text"]
+    assert text == "Go **0.166 mm** deeper: the whole depth is now 4.63 mm. Then measure again."
     assert {f["label"]: f["text"] for f in over["figures"]}["Depth"] == "4.63 mm"
     assert "then 4.63 mm" in next(s for s in over["steps"] if s["code"] == "session")["do"]
     right = found(demo, job, "measure", "29.565")
@@ -701,8 +701,8 @@ def test_on_the_lathe_alone_a_disc_divides_and_a_copy_is_its_own_plate(demo: Tes
 
 def test_a_second_job_for_the_same_wheel_is_asked_for(demo: TestClient) -> None:
     wanted = {"ask": "make 57 for Plover", "again": False}
-    told = demo.post("/api/jobs", json=wanted).json()["errors"][0]
-    assert (told["code"], told["job"]) == ("job_there", 1)
+    answer = demo.post("/api/jobs", json=wanted).json()["errors"][0]
+    assert (answer["code"], answer["job"]) == ("job_there", 1)
     assert demo.post("/api/jobs", json={**wanted, "ask": "make 58 for Plover"}).status_code == 200
     # The same count of other wheels is another wheel.
     assert demo.post("/api/jobs", json={**wanted, "ask": "make 57 m2"}).status_code == 200

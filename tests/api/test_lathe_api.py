@@ -95,8 +95,8 @@ def test_a_stated_nut_changes_the_verdict(demo: TestClient) -> None:
 
 
 def test_an_unmet_wish_says_how_far_off_and_why(demo: TestClient) -> None:
-    told = plan(demo, "0.04 mm", "curlew")["shortfall"]
-    assert told == (
+    answer = plan(demo, "0.04 mm", "curlew")["shortfall"]
+    assert answer == (
         "The best that fits is 17 % long. The finest lead Curlew’s wheels give in two stages is 0.0469 mm; "
         "a smaller driver goes below it."
     )
@@ -112,8 +112,8 @@ def test_what_does_not_go_on_is_drawn_where_it_fouls(demo: TestClient) -> None:
 
 
 def test_a_bad_ask_is_a_problem_with_readings(demo: TestClient) -> None:
-    told = problem(demo, "/api/lathes/plover/plan", ask="M14x2 pleese")
-    assert told["errors"][0] == {
+    answer = problem(demo, "/api/lathes/plover/plan", ask="M14x2 pleese")
+    assert answer["errors"][0] == {
         "field": "ask",
         "value": "pleese",
         "code": "words_left",
@@ -121,9 +121,9 @@ def test_a_bad_ask_is_a_problem_with_readings(demo: TestClient) -> None:
         "would_do": "Leave it out, or say it another way.",
         "job": None,
     }
-    assert told["understood"] == ["M14x2: metric size and pitch"]
-    assert told["left_over"] == ["pleese"]
-    assert "M14x2" in told["nearest"]
+    assert answer["understood"] == ["M14x2: metric size and pitch"]
+    assert answer["left_over"] == ["pleese"]
+    assert "M14x2" in answer["nearest"]
 
 
 @pytest.mark.parametrize(
@@ -137,9 +137,9 @@ def test_a_bad_ask_is_a_problem_with_readings(demo: TestClient) -> None:
     ],
 )
 def test_failures_name_the_field(demo: TestClient, path: str, status: int, field: str | None) -> None:
-    told = problem(demo, path, status)
-    assert told["detail"]
-    assert [e["field"] for e in told["errors"]] == ([field] if field else [])
+    answer = problem(demo, path, status)
+    assert answer["detail"]
+    assert [e["field"] for e in answer["errors"]] == ([field] if field else [])
 
 
 def test_reading_while_typing_never_fails(demo: TestClient) -> None:
@@ -158,10 +158,10 @@ def test_the_mounted_train_is_said_as_a_thread(demo: TestClient) -> None:
 
 
 def test_mounting_is_recorded_and_can_be_undone(demo: TestClient) -> None:
-    told = demo.put("/api/machines/plover/mounted", json={"train": "76/66*32/78"})
-    assert told.json() == {"train": "76/66*32/78"}
+    answer = demo.put("/api/machines/plover/mounted", json={"train": "76/66*32/78"})
+    assert answer.json() == {"train": "76/66*32/78"}
     assert plan(demo, "M14x2")["candidates"][0]["work"] == "already on the machine"
-    assert undo(demo, told) == []
+    assert undo(demo, answer) == []
     assert demo.get("/api/machines/plover").json()["mounted"] == "36/64*32/78"
     refused = demo.put("/api/machines/plover/mounted", json={"train": "60/66*32/78"})
     assert refused.status_code == 422
@@ -185,12 +185,12 @@ def test_wheels_can_be_typed_over(demo: TestClient) -> None:
 def test_the_sheet_is_one_page_that_tells_all(demo: TestClient) -> None:
     answer = demo.get("/api/lathes/plover/sheet.pdf", params={"ask": "M14x2", "train": "76/66*32/78"})
     text = sheets.words(answer)
-    for told in (
+    for sentence in (
         "M14x2 on Plover", "1.9999 mm lead", "76/66 × 32/78", "0.6 µm", "Isolate the lathe",
         "slot A, 116.4 mm from the screw’s centre", "66 inner with 32 outer", "Tumbler forward",
         "10 leads measure 20.00 mm", "Cover on before power", "1 : 4", "Keep the half-nuts closed",
     ):  # fmt: skip
-        assert told in text
+        assert sentence in text
 
 
 @pytest.mark.parametrize(
@@ -220,8 +220,8 @@ def test_a_shelf_tells_held_mounted_and_missing(demo: TestClient) -> None:
 def test_machines_say_their_facts_in_the_readers_units_and_constants_as_stated(demo: TestClient) -> None:
     plover, curlew, dunlin, avocet, heron, grebe, _ = demo.get("/api/machines").json()
     assert (plover["screw"], curlew["screw"], dunlin["screw"]) == ("6 tpi", "1.5 mm", "4 tpi")
-    told = {f["label"]: f["text"] for f in dunlin["facts"]}
-    assert (told["Gearbox"], told["Locked pair"]) == ("32 steps, 8 to 14 ×8", "127 and 120")
+    by_label = {f["label"]: f["text"] for f in dunlin["facts"]}
+    assert (by_label["Gearbox"], by_label["Locked pair"]) == ("32 steps, 8 to 14 ×8", "127 and 120")
     assert {"label": "Feed across", "text": "0.5588 mm per screw turn"} in plover["facts"]
     in_inches = demo.get("/api/machines/plover", params={"units": "inch"}).json()["facts"]
     assert {"label": "Feed across", "text": "0.022 in per screw turn"} in in_inches
@@ -231,8 +231,8 @@ def test_machines_say_their_facts_in_the_readers_units_and_constants_as_stated(d
     assert plover["family"]["text"] == "12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in"
     assert curlew["family"]["text"] == "module 0.8, 20°, bore 8 mm, key 3 mm, face 8 mm"
     assert {"label": "Differential constant", "text": "25/π mm"} in avocet["facts"]
-    told = {f["label"]: f["text"] for f in heron["facts"]}
-    assert (told["Worm"], told["Table swings"], told["Reads to"]) == (
+    by_label = {f["label"]: f["text"] for f in heron["facts"]}
+    assert (by_label["Worm"], by_label["Table swings"], by_label["Reads to"]) == (
         "60 : 1",
         "45° either way",
         "1°",
@@ -280,8 +280,8 @@ def test_what_a_reading_may_be_off_is_said_in_the_units_of_the_reader(demo: Test
     ],
 )
 def test_a_reading_that_cannot_be_names_its_field(demo: TestClient, changes: dict[str, str], field: str) -> None:
-    told = to_check(demo, **({"measured": "20"} | changes))
-    assert [e["field"] for e in told["errors"]] == [field]
+    result = to_check(demo, **({"measured": "20"} | changes))
+    assert [e["field"] for e in result["errors"]] == [field]
 
 
 def test_a_reading_may_be_a_pitch_or_carry_its_own_uncertainty(demo: TestClient) -> None:
@@ -317,8 +317,8 @@ def test_levers_are_part_of_the_train_and_of_what_is_mounted(demo: TestClient) -
     sheet = looked_at(demo, "16 tpi", "dunlin", best["train"])["sheet"]
     assert sheet["steps"][0]["text"] == "The wheels stay as they are."
     assert demo.get("/api/machines/dunlin").json()["mounted"] == "32/80/64@8"
-    told = demo.put("/api/machines/dunlin/mounted", json={"train": best["train"]}).json()
-    assert told == {"train": "32/80/64@8 ×2"}
+    answer = demo.put("/api/machines/dunlin/mounted", json={"train": best["train"]}).json()
+    assert answer == {"train": "32/80/64@8 ×2"}
     assert plan(demo, "16 tpi", "dunlin")["candidates"][0]["is_on"]
     assert demo.get("/api/lathes/dunlin/now").json()["ask"]["canonical"] == "16 tpi"
     refused = demo.put("/api/machines/dunlin/mounted", json={"train": "32/80/64@7"}).json()
@@ -357,8 +357,8 @@ def test_the_chart_comes_in_stretches_and_as_csv(demo: TestClient) -> None:
 
 
 def test_unknown_constants(demo: TestClient) -> None:
-    told = demo.get("/api/lathes/constants", params={"measured": "84.6 mm", "turns": 20}).json()
-    assert told["lathes"][0]["text"] == "6 tpi screw, first shaft turns 1 to the spindle’s 1"
+    answer = demo.get("/api/lathes/constants", params={"measured": "84.6 mm", "turns": 20}).json()
+    assert answer["lathes"][0]["text"] == "6 tpi screw, first shaft turns 1 to the spindle’s 1"
     none = demo.get("/api/lathes/constants", params={"measured": "123.4567", "turns": 10, "off": "0.001"}).json()
     assert none["lathes"] == []
     assert "No usual screw" in none["text"]
@@ -446,8 +446,8 @@ def test_a_planned_wheel_is_missing_with_its_reason(demo: TestClient) -> None:
 def test_a_bare_line_means_what_its_station_means(
     demo: TestClient, at: str, line: str, station: str, asks: str
 ) -> None:
-    said = demo.get("/api/reading", params={"ask": line, "at": at}).json()
-    assert (said["station"], said["asks"], said["whole"]) == (station, asks, True)
+    answer = demo.get("/api/reading", params={"ask": line, "at": at}).json()
+    assert (answer["station"], answer["asks"], answer["whole"]) == (station, asks, True)
 
 
 @pytest.mark.parametrize(("typed", "offered"), [("d", "divide 57"), ("hel", "helix 24 m2 30° left"), ("ma", "make 57")])

@@ -132,19 +132,19 @@ def test_nothing_of_it_is_changed_or_goes(demo: TestClient, store: Store) -> Non
 
 
 def check(client: TestClient, measured: str, turns: str = "10", **more: Any) -> dict[str, Any]:
-    asked = {"ask": "M14x2", "train": TRAIN, "measured": measured, "turns": turns, **more}
-    answer = client.post("/api/lathes/plover/check", params=asked)
+    query = {"ask": "M14x2", "train": TRAIN, "measured": measured, "turns": turns, **more}
+    answer = client.post("/api/lathes/plover/check", params=query)
     assert answer.status_code == 200, answer.text
-    said: dict[str, Any] = answer.json()
-    return said
+    reply: dict[str, Any] = answer.json()
+    return reply
 
 
 def test_a_check_is_kept_with_its_figures_and_the_slip(demo: TestClient) -> None:
     assert check(demo, "20.02", by="R")["agrees"]
     read = check(demo, "15.08")
-    asked = {"ask": "M14x2", "train": TRAIN, "measured": "15.08", "turns": "10"}
+    query = {"ask": "M14x2", "train": TRAIN, "measured": "15.08", "turns": "10"}
     # Only looked at, it is the same and leaves no entry.
-    assert demo.get("/api/lathes/plover/check", params=asked).json() == read
+    assert demo.get("/api/lathes/plover/check", params=query).json() == read
     wrong, right = entries(demo, kind="check")
     assert right["text"] == (
         "M14x2 on Plover, with 76/66 × 32/78: 20.020 mm over 10 turns, 19.999 mm wanted. It agrees."
@@ -157,11 +157,11 @@ def test_a_check_is_kept_with_its_figures_and_the_slip(demo: TestClient) -> None
 
 def test_checks_at_hobber_and_mill_are_kept_too(demo: TestClient) -> None:
     plan = demo.get("/api/hobbers/avocet/plan", params={"ask": "hob 37"}).json()
-    asked = {"ask": "hob 37", "train": plan["first"]["train"], "measured": "37", "kind": "marks"}
-    assert demo.post("/api/hobbers/avocet/check", params=asked).json()["agrees"]
+    query = {"ask": "hob 37", "train": plan["first"]["train"], "measured": "37", "kind": "marks"}
+    assert demo.post("/api/hobbers/avocet/check", params=query).json()["agrees"]
     plan = demo.get("/api/mills/heron/plan", params={"ask": "helix 24 m2 30° left"}).json()
-    asked = {"ask": "helix 24 m2 30° left", "train": plan["first"]["train"], "measured": "100", "over": "100 mm"}
-    assert not demo.post("/api/mills/heron/check", params=asked).json()["agrees"]
+    query = {"ask": "helix 24 m2 30° left", "train": plan["first"]["train"], "measured": "100", "over": "100 mm"}
+    assert not demo.post("/api/mills/heron/check", params=query).json()["agrees"]
     mill, hobber = entries(demo, kind="check")
     assert "37 marks, 37 wanted. It agrees." in hobber["text"]
     assert (hobber["slug"], hobber["station"]) == ("avocet", "hobber")
@@ -176,10 +176,10 @@ def test_checks_at_hobber_and_mill_are_kept_too(demo: TestClient) -> None:
 )
 def test_what_is_put_on_is_found_however_its_ask_was_typed(demo: TestClient, place: str, typed: str) -> None:
     plan = demo.get(f"/api/{place}/plan", params={"ask": typed}).json()
-    said, train = plan["ask"]["canonical"], plan["candidates"][2]["train"]
-    assert said != typed
+    line, train = plan["ask"]["canonical"], plan["candidates"][2]["train"]
+    assert line != typed
     demo.put(f"/api/{place}/mounted", json={"train": train, "ask": typed}).raise_for_status()
-    last = demo.get("/api/log/last", params={"machine": place.split("/")[1], "ask": said}).json()
+    last = demo.get("/api/log/last", params={"machine": place.split("/")[1], "ask": line}).json()
     assert last["as_then"]["train"] == train
 
 
@@ -223,7 +223,10 @@ def test_what_was_changed_since_is_told(demo: TestClient) -> None:
     then = demo.get("/api/log/last", params={"machine": "plover", "ask": "M14x2"}).json()["as_then"]
     assert then["text"] == "76/66 × 32/78"
     # Neither another wheel nor another machine has to do with it.
-    assert [said["text"] for said in then["changed"]] == ["Changed the record of Plover.", "Changed in the rack: 66."]
+    assert [change["text"] for change in then["changed"]] == [
+        "Changed the record of Plover.",
+        "Changed in the rack: 66.",
+    ]
     assert then["lacking"] is None
 
 
@@ -334,10 +337,10 @@ def test_the_log_is_printed_by_range(demo: TestClient) -> None:
     answer = demo.get("/api/log/file.pdf", params={"machine": ""})
     assert answer.headers["Content-Type"] == "application/pdf"
     pages = [page.extract_text() for page in PdfReader(BytesIO(answer.content)).pages]
-    told = " ".join(" ".join(pages).split())
-    assert "M14x2 on Plover: tight. flank “torn”" in told
-    assert "it was M16 Struck through: of another day" in told
+    whole = " ".join(" ".join(pages).split())
+    assert "M14x2 on Plover: tight. flank “torn”" in whole
+    assert "it was M16 Struck through: of another day" in whole
     assert demo.get("/api/log/file.pdf", params={"since": "2026-13-01"}).status_code == 422
     none = demo.get("/api/log/file.pdf", params={"since": "2001-01-01", "until": "2001-01-31"})
-    said = PdfReader(BytesIO(none.content)).pages[0].extract_text()
-    assert "0 entries from 1 January 2001 to 31 January 2001." in " ".join(said.split())
+    text = PdfReader(BytesIO(none.content)).pages[0].extract_text()
+    assert "0 entries from 1 January 2001 to 31 January 2001." in " ".join(text.split())

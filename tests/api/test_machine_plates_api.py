@@ -102,8 +102,8 @@ def test_a_record_that_gives_what_the_plate_does_keeps_its_own_names(demo: TestC
 def test_a_machine_is_added_from_its_plate(
     empty: TestClient, kind: str, lines: str, of: str, told: dict[str, str]
 ) -> None:
-    asked = {"kind": kind, "name": "Linnet", "lines": lines, "wheels": True}
-    done = empty.post("/api/machine-plates", json=asked)
+    query = {"kind": kind, "name": "Linnet", "lines": lines, "wheels": True}
+    done = empty.post("/api/machine-plates", json=query)
     made = done.json()
     assert (made["slug"], made["kind"]) == ("linnet", kind)
     record = fields(empty, "linnet", of)
@@ -113,7 +113,7 @@ def test_a_machine_is_added_from_its_plate(
     assert plate(empty, "linnet")["lines"] == lines
     assert undo(empty, done) == []
     assert empty.get("/api/machines").json() == []
-    nameless = empty.post("/api/machine-plates", json=asked | {"name": " "}).json()["errors"][0]
+    nameless = empty.post("/api/machine-plates", json=query | {"name": " "}).json()["errors"][0]
     assert (nameless["field"], nameless["code"]) == ("name", "empty")
 
 

@@ -63,8 +63,8 @@ def test_what_the_mill_cannot_do_is_marked(demo: TestClient) -> None:
     assert setting["view"]["fouls"]
     beyond = asked(demo, "heron/plan", ask="helix 24 m2 60° left")["setting"]
     assert beyond["view"]["how"] == "neither"
-    said = next(f["text"] for f in beyond["figures"] if f["wrong"])
-    assert said.startswith("60° cannot be set: table and head swing at most 45°.")
+    text = next(f["text"] for f in beyond["figures"] if f["wrong"])
+    assert text.startswith("60° cannot be set: table and head swing at most 45°.")
 
 
 def test_a_short_lead_is_heavy_and_the_lighter_drive_is_offered(demo: TestClient) -> None:
@@ -91,9 +91,9 @@ def test_dividing_is_simple_beside_the_lead(demo: TestClient) -> None:
     # 61 is only to be had with gears, which are wanted for the lead.
     none = asked(demo, "heron/plan", ask="helix 61 m2 20° left")["setting"]
     assert none["dividing"] is None
-    said = next(f for f in none["figures"] if f["label"] == "Dividing")
-    assert said["wrong"]
-    assert "geared for a lead cannot be geared for dividing too" in said["text"]
+    fact = next(f for f in none["figures"] if f["label"] == "Dividing")
+    assert fact["wrong"]
+    assert "geared for a lead cannot be geared for dividing too" in fact["text"]
 
 
 def test_an_idler_rights_the_turning_way(demo: TestClient) -> None:
@@ -182,12 +182,12 @@ def test_a_reading_is_told_yes_or_what_slipped(demo: TestClient) -> None:
 
 def test_a_pair_is_checked(demo: TestClient) -> None:
     query: dict[str, Any] = {"ask": "helix 24 m2 30° left", "train": "72/28*52/56@1/2"}
-    told = asked(demo, "heron/pair", **query, mate="36", centres="69.0")
-    figures = {f["label"]: f for f in told["figures"]}
+    answer = asked(demo, "heron/pair", **query, mate="36", centres="69.0")
+    figures = {f["label"]: f for f in answer["figures"]}
     assert figures["Centre distance without backlash"]["text"] == f"{60 / math.cos(math.radians(30)):.3f} mm"
     assert figures["Measured distance"]["wrong"]
     assert figures["Shafts"]["text"] == "parallel"
-    assert told["ask"] == "helix 36 m2 30° right with 24"
+    assert answer["ask"] == "helix 36 m2 30° right with 24"
     crossed = asked(demo, "heron/pair", **query, mate="24", helix="30", hand="left")
     assert "crossed at 60°" in [f["text"] for f in crossed["figures"]]
     assert crossed["train"].endswith("the same wheels and pair, nothing to change.")
@@ -196,10 +196,12 @@ def test_a_pair_is_checked(demo: TestClient) -> None:
 
 def test_the_chart_is_told_and_handed_out(demo: TestClient) -> None:
     query: dict[str, Any] = {"pitch": "12dp", "first": 20, "last": 24, "angles": "20 60", "hand": "left"}
-    told = asked(demo, "heron/chart", **query)
-    assert [(c["teeth"], c["angle"]) for c in told["cells"]] == [(z, a) for z in range(20, 25) for a in ("20°", "60°")]
-    assert [a["cannot"] is None for a in told["angles"]] == [True, False]
-    for cell in told["cells"]:
+    answer = asked(demo, "heron/chart", **query)
+    assert [(c["teeth"], c["angle"]) for c in answer["cells"]] == [
+        (z, a) for z in range(20, 25) for a in ("20°", "60°")
+    ]
+    assert [a["cannot"] is None for a in answer["angles"]] == [True, False]
+    for cell in answer["cells"]:
         first = asked(demo, "heron/train", ask=cell["ask"], train=cell["train"])["candidate"]
         assert first["goes_on"]
         assert first["text"] == cell["wheels"]
@@ -247,9 +249,9 @@ def test_a_field_that_cannot_be_used_is_named(demo: TestClient, fields: dict[str
 
 def test_fields_make_an_ask_and_back(demo: TestClient) -> None:
     fields: dict[str, Any] = {"teeth": "24", "pitch": "2", "helix": "30", "hand": "left", "face": "20", "mate": "24"}
-    told = asked(demo, "fields", **fields)
-    assert told["canonical"] == "helix 24 m2 30° left face 20 mm with 24"
-    again = asked(demo, "heron/plan", ask=told["canonical"])["ask"]
+    answer = asked(demo, "fields", **fields)
+    assert answer["canonical"] == "helix 24 m2 30° left face 20 mm with 24"
+    again = asked(demo, "heron/plan", ask=answer["canonical"])["ask"]
     assert {k: again[k] for k in fields} == {
         "teeth": "24", "pitch": "m2", "helix": "30°", "hand": "left", "face": "20 mm", "mate": "24",
     }  # fmt: skip
@@ -262,8 +264,8 @@ def test_fields_make_an_ask_and_back(demo: TestClient) -> None:
      ("hob 37", "mill", "hobber")],
 )  # fmt: skip
 def test_whose_ask_it_is(demo: TestClient, ask: str, at: str, station: str) -> None:
-    told = demo.get("/api/reading", params={"ask": ask, "at": at}).json()
-    assert (told["station"], told["whole"]) == (station, True)
+    answer = demo.get("/api/reading", params={"ask": ask, "at": at}).json()
+    assert (answer["station"], answer["whole"]) == (station, True)
 
 
 def test_the_record_of_the_mill_is_kept_as_typed(demo: TestClient) -> None:
@@ -324,8 +326,8 @@ def test_what_is_not_known_of_a_mill_is_said_to_be_not_known(empty: TestClient) 
     assert empty.put("/api/machines/wigeon/wheels", json={"wheels": "24 32 40 48 56 64 72"}).status_code == 200
     plan = asked(empty, "wigeon/plan", ask="helix 24 m2 30° left")
     assert plan["candidates"][0]["checked"] != "room"
-    assert any("Room is not checked" in told for told in plan["not_known"])
-    assert any("Which way the lead drive turns" in told for told in plan["not_known"])
+    assert any("Room is not checked" in sentence for sentence in plan["not_known"])
+    assert any("Which way the lead drive turns" in sentence for sentence in plan["not_known"])
     assert "not on record" in plan["first"]["direction"]
     view = plan["setting"]["view"]
     assert view["how"] == "unknown"

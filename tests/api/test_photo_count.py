@@ -47,8 +47,8 @@ def test_a_line_over_a_known_length_and_the_rim_are_taken(empty: TestClient) -> 
     assert refused.json()["errors"][0]["field"] == "length"
     # Both ends in one place, or behind the camera, are no length.
     for to in (0.19, 1.0):
-        told = sent(empty, FILE, length="64 mm", **across | {"to_x": to, "to_y": to and 0.48})
-        assert told.status_code == 200
+        result = sent(empty, FILE, length="64 mm", **across | {"to_x": to, "to_y": to and 0.48})
+        assert result.status_code == 200
     assert sent(empty, FILE, length="64 mm", **across | {"to_x": 0.19}).json()["says"]
 
 
@@ -118,9 +118,9 @@ def test_a_wheel_is_found_out_from_what_its_picture_says(demo: TestClient) -> No
     readings = {"teeth": "57", "tip_diameter": f"{64.9} mm", "tip_method": "true", "bore": f"{wheel['bore_mm']} mm"}
     likely = []
     for off in ("", "2 mm"):
-        told = demo.post("/api/rack/identify", json={"wheels": [{**readings, "tip_off": off}]})
-        assert told.status_code == 200, told.text
-        likely.append(max(one["probability"] for one in told.json()["identities"]))
+        answer = demo.post("/api/rack/identify", json={"wheels": [{**readings, "tip_off": off}]})
+        assert answer.status_code == 200, answer.text
+        likely.append(max(one["probability"] for one in answer.json()["identities"]))
     assert likely[1] < likely[0]
     assert demo.post("/api/rack/identify", json={"wheels": [{**readings, "tip_off": "wide"}]}).status_code == 422
 
@@ -143,9 +143,9 @@ def test_a_turned_picture_is_counted_upright(tmp_path: Path) -> None:
     exif[ExifTags.Base.Orientation] = 6
     on_its_side, made = Image.open(BytesIO(FILE)).transpose(Image.Transpose.ROTATE_90), BytesIO()
     on_its_side.save(made, "JPEG", exif=exif)
-    told = counted(tmp_path, made.getvalue())
-    assert told["wheels"][0]["teeth"] == 57
-    assert told["wheels"][0]["centre"] == pytest.approx([470, 360], abs=4)
+    answer = counted(tmp_path, made.getvalue())
+    assert answer["wheels"][0]["teeth"] == 57
+    assert answer["wheels"][0]["centre"] == pytest.approx([470, 360], abs=4)
 
 
 def counted(tmp_path: Path, file: bytes, *more: str) -> Any:
@@ -165,9 +165,9 @@ def test_the_pocket_command_says_the_same(tmp_path: Path) -> None:
     assert wheel["tip_diameter_mm"] == wheel["tip_diameter"]
     assert wheel["centre"] == pytest.approx([470, 360], abs=4)
     assert wheel["doubtful"] == []
-    told = counted(tmp_path, b"no picture")
-    assert told["wheels"] == []
-    assert told["says"].startswith("That file is not a picture.")
+    answer = counted(tmp_path, b"no picture")
+    assert answer["wheels"] == []
+    assert answer["says"].startswith("That file is not a picture.")
     large = BytesIO()
     Image.open(BytesIO(FILE)).resize((4000, 3000)).save(large, "JPEG")
     (wheel,) = counted(tmp_path, large.getvalue(), "--tip", "64 mm")["wheels"]

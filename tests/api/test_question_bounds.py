@@ -179,19 +179,19 @@ def test_a_chart_in_parts_is_the_whole_chart(
     file = demo.get(f"/api/{path}.csv", params=query).text.splitlines()
     assert len(file) == 1 + len(whole[rows])
     monkeypatch.setattr(bounds, "A_PART", 0)
-    parts, first, asked = [], query["first"], 0
+    parts, first, requests = [], query["first"], 0
     while first is not None:
         part = demo.get(f"/api/{path}", params=query | {"first": first}).json()
         parts += part[rows]
-        first, asked = part["next"], asked + 1
+        first, requests = part["next"], requests + 1
     assert parts == whole[rows]
-    assert asked > 1
+    assert requests > 1
 
 
 def test_an_end_that_is_lost_where_something_is_tidied_away_is_not_in_the_log() -> None:
-    told: list[object] = []
-    tell = bounds._but_ended(told.append)
+    events: list[object] = []
+    tell = bounds._but_ended(events.append)
     tell(SimpleNamespace(exc_type=bounds._Ended))
-    assert told == []
+    assert events == []
     tell(SimpleNamespace(exc_type=ValueError))
-    assert len(told) == 1
+    assert len(events) == 1

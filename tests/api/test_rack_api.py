@@ -57,10 +57,10 @@ def test_what_is_mounted_cannot_go(demo: TestClient) -> None:
         demo.patch("/api/rack/wheels", json={"ids": [mounted["id"]], "machine": "curlew"}),
         demo.patch("/api/rack/wheels", json={"ids": [mounted["id"]], "count": 0}),
     ):
-        told = answer.json()["errors"][0]
+        reply = answer.json()["errors"][0]
         assert answer.status_code == 422
-        assert told["says"] == "The train on the machine uses a 78 that would be gone."
-        assert told["would_do"] == "Keep the wheel, or take the train off first."
+        assert reply["says"] == "The train on the machine uses a 78 that would be gone."
+        assert reply["would_do"] == "Keep the wheel, or take the train off first."
     assert rack(demo) == before
 
 
@@ -175,8 +175,8 @@ def test_bad_input_names_its_field(demo: TestClient, path: str, body: dict[str, 
     before = rack(demo)
     answer = demo.post(f"/api/rack/{path}", json=body)
     assert answer.status_code == 422
-    told = answer.json()["errors"][0]
-    assert (told["field"], told["code"]) == (field, code)
+    reply = answer.json()["errors"][0]
+    assert (reply["field"], reply["code"]) == (field, code)
     assert rack(demo) == before
 
 
@@ -241,7 +241,7 @@ def test_the_rack_comes_in_pages(demo: TestClient) -> None:
 def test_wheels_are_sought_by_teeth_and_words(demo: TestClient) -> None:
     """By what the page shows of them, in whatever case."""
     every = demo.get("/api/rack").json()["wheels"]
-    said = ("condition", "material", "place", "note", "machine_name", "stray")
+    columns = ("condition", "material", "place", "note", "machine_name", "stray")
     looked = 0
     for seek in ("48", "worn", "PLOVER", "plover 40", "fits no", "40 41", "ü", "zz"):
         words = seek.lower().split()
@@ -249,7 +249,7 @@ def test_wheels_are_sought_by_teeth_and_words(demo: TestClient) -> None:
             w["id"]
             for w in every
             if all(
-                w["teeth"] == int(word) if word.isdigit() else word in " ".join(w[k] or "" for k in said).lower()
+                w["teeth"] == int(word) if word.isdigit() else word in " ".join(w[k] or "" for k in columns).lower()
                 for word in words
             )
         ]

@@ -33,8 +33,8 @@ def test_a_new_lathe_can_be_planned_on(demo: TestClient) -> None:
     made = demo.post("/api/lathe-records", json=linnet).json()
     assert (made["slug"], made["screw"]) == ("linnet", "8 tpi")
     # It has no wheels of its own, and Plover's are Plover's.
-    told = demo.get("/api/lathes/linnet/plan?ask=M14x2").json()["errors"][0]
-    assert told["says"] == "Linnet has no wheels yet."
+    answer = demo.get("/api/lathes/linnet/plan?ask=M14x2").json()["errors"][0]
+    assert answer["says"] == "Linnet has no wheels yet."
     demo.put("/api/machines/linnet/wheels", json={"wheels": "24 32 40 48 60 64 72 80"})
     best = demo.get("/api/lathes/linnet/plan?ask=16 tpi").json()["candidates"][0]
     assert best["error"] == "exact"
@@ -215,7 +215,7 @@ def test_an_example_plans_and_says_that_it_is_one(client: TestClient, example: s
     for ask in ("M10x1.5", "16 tpi", "feed 0.1"):
         plan = planned(client, ask, made["slug"])
         assert plan["candidates"][0]["fits"], (example, ask, plan["shortfall"])
-        assert any("example" in said for said in plan["not_known"])
+        assert any("example" in sentence for sentence in plan["not_known"])
     record = client.get(f"/api/lathe-records/{made['slug']}").json()
     client.put(f"/api/lathe-records/{made['slug']}", json=record | {"example": False})
     assert planned(client, "M10x1.5", made["slug"])["not_known"] == []
@@ -225,9 +225,9 @@ def test_wheels_only_counted_are_no_strays_and_the_chart_says_what_is_not_known(
     client.post("/api/lathe-records", json=THREE_FACTS)
     wheels = client.get("/api/rack").json()["wheels"]
     assert {(w["counted_for"], w["stray"]) for w in wheels} == {("Wren", None)}
-    said = client.get("/api/machines/wren").json()["not_known"]
-    assert said == planned(client, "1.5 mm")["not_known"]
-    assert "room is not checked" in said[0]
+    answer = client.get("/api/machines/wren").json()["not_known"]
+    assert answer == planned(client, "1.5 mm")["not_known"]
+    assert "room is not checked" in answer[0]
 
 
 def example(client: TestClient, **typed: Any) -> Any:
@@ -249,10 +249,10 @@ def test_without_a_direction_no_swing_is_told(client: TestClient) -> None:
 
 def test_without_collars_a_distance_is_to_the_middle_of_a_shaft(client: TestClient) -> None:
     plan = example(client, collar_first="", collar_stud="", collar_last="")
-    told = [c["between"] for c in plan["first"]["drawing"]["clearances"]]
-    assert told
-    assert all("to the middle of the" in text or "to the cover" in text for text in told)
-    assert "collar" not in str(told)
+    texts = [c["between"] for c in plan["first"]["drawing"]["clearances"]]
+    assert texts
+    assert all("to the middle of the" in text or "to the cover" in text for text in texts)
+    assert "collar" not in str(texts)
 
 
 def test_a_measured_quadrant_lacks_only_the_pitch_of_the_wheels(client: TestClient) -> None:
@@ -261,9 +261,9 @@ def test_a_measured_quadrant_lacks_only_the_pitch_of_the_wheels(client: TestClie
     client.post("/api/lathe-records/examples/metric")
     record = client.get("/api/lathe-records/example-metric").json()
     client.post("/api/lathe-records", json=THREE_FACTS | {name: record[name] for name in fields})
-    said = planned(client, "1.5 mm")["not_known"][0]
-    assert said.startswith("The pitch of the wheels is not known, so room is not checked.")
-    assert said.endswith("How many studs there are is not known: two are counted on.")
+    sentence = planned(client, "1.5 mm")["not_known"][0]
+    assert sentence.startswith("The pitch of the wheels is not known, so room is not checked.")
+    assert sentence.endswith("How many studs there are is not known: two are counted on.")
 
 
 def test_wheels_of_a_known_pitch_are_not_left_out_in_silence(client: TestClient) -> None:
@@ -271,8 +271,8 @@ def test_wheels_of_a_known_pitch_are_not_left_out_in_silence(client: TestClient)
     record = client.get("/api/lathe-records/example-metric").json()
     client.put("/api/lathe-records/example-metric", json=record | {"family": None})
     client.put("/api/machines/example-metric/wheels", json={"wheels": "20 30 40 60"})
-    said = planned(client, "1 mm", "example-metric")["left_out"]
-    assert "a 22 of module 1.25, for the pitch of this lathe’s wheels is not known" in said
+    sentence = planned(client, "1 mm", "example-metric")["left_out"]
+    assert "a 22 of module 1.25, for the pitch of this lathe’s wheels is not known" in sentence
 
 
 def test_every_machine_says_what_is_on_it(demo: TestClient) -> None:
@@ -300,11 +300,11 @@ def test_a_new_machine_of_any_kind_comes_with_its_wheels(empty: TestClient) -> N
 
 def test_all_that_is_wrong_with_a_record_is_told_at_once(empty: TestClient) -> None:
     lathe = {"name": " ", "screw": "", "wheels": "2O", "first": "0", "box": "A=x", "collar_first": "big"}
-    told = empty.post("/api/lathe-records", json=lathe).json()["errors"]
-    assert [one["field"] for one in told] == ["wheels", "name", "screw", "first", "box", "collar_first"]
+    answer = empty.post("/api/lathe-records", json=lathe).json()["errors"]
+    assert [one["field"] for one in answer] == ["wheels", "name", "screw", "first", "box", "collar_first"]
     mill = {"kind": "mill", "name": "", "mill": {"screw": "six", "swing": "200", "travel": "far"}}
-    told = empty.post("/api/machine-records", json=mill).json()["errors"]
-    assert [one["field"] for one in told] == ["name", "screw", "swing", "travel"]
+    answer = empty.post("/api/machine-records", json=mill).json()["errors"]
+    assert [one["field"] for one in answer] == ["name", "screw", "swing", "travel"]
     assert empty.get("/api/machines").json() == []
 
 
@@ -341,8 +341,8 @@ def test_an_archived_machine_is_kept_and_planned_for_no_more(demo: TestClient) -
     job = demo.post("/api/jobs", json={"ask": "make 60 for Plover"}).json()
     for slug in ("plover", "heron"):
         assert demo.put(f"/api/machines/{slug}/archived", json={"archived": True}).json()["archived"]
-    told = demo.get("/api/changes").json()[0]["text"]
-    assert told == "Archived Heron."
+    reply = demo.get("/api/changes").json()[0]["text"]
+    assert reply == "Archived Heron."
     compared = demo.get("/api/lathes/compare", params={"ask": "M6"}).json()
     assert "Plover" not in {one["name"] for one in compared}
     ways = demo.get("/api/dividing/ways", params={"ask": "divide 57"}).json()["ways"]

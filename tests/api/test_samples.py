@@ -56,9 +56,9 @@ def test_a_sample_opens_with_all_it_held(opened: tuple[TestClient, dict[str, int
     assert len(machines) == held["machines"]
     wheels = client.get("/api/rack").json()["wheels"]
     assert sum(int(w["count"]) for w in wheels) == held["wheels"]
-    asked = client.get("/api/lathes/plover/plan", params={"ask": "M6"})
-    assert asked.status_code == 200, asked.text
-    assert asked.json()["first"]["verdict"]
+    answer = client.get("/api/lathes/plover/plan", params={"ask": "M6"})
+    assert answer.status_code == 200, answer.text
+    assert answer.json()["first"]["verdict"]
     assert sum(1 for m in machines if m["kind"] == "lathe" and m["mounted"]) == held["mounted"]
     assert client.get("/api/changes").status_code == 200
 
@@ -115,8 +115,8 @@ def test_sessions_of_a_sample_go_on(opened: tuple[TestClient, dict[str, int]]) -
         assert before.status_code == 200, before.text
         assert before.json()["title"].startswith("A ")
         assert before.json()["divides"]
-        told = {"key": uuid4().hex, "kind": "done", "seen": before.json()["seen"]}
-        after = client.post(f"/api/jobs/{job}/session/events", json=told).json()
+        event = {"key": uuid4().hex, "kind": "done", "seen": before.json()["seen"]}
+        after = client.post(f"/api/jobs/{job}/session/events", json=event).json()
         assert after["cut"] == before.json()["cut"] + 1
         assert client.get(f"/api/jobs/{job}").status_code == 200
         assert client.get(f"/api/jobs/{job}/log").status_code == 200

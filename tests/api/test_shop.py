@@ -82,15 +82,15 @@ def test_the_place_can_be_set(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -
 
 
 def test_the_demo_resets_itself_but_never_a_persons_own_shop(demo: TestClient, tmp_path: Path) -> None:
-    said = {"confirm": "replace by the demo shop"}
+    body = {"confirm": "replace by the demo shop"}
     demo.put("/api/machines/plover/wheels", json={"wheels": "32 36 64 78"})
-    assert demo.post("/api/shop/demo", json=said).status_code == 200
+    assert demo.post("/api/shop/demo", json=body).status_code == 200
     assert len(demo.get("/api/machines/plover/wheels").json()["wheels"]) == 18
     own = TestClient(make_app(open_store(tmp_path / "own.sqlite")), base_url="http://127.0.0.1")
     shop = own.get("/api/shop").json()
     assert (shop["demo"], shop["machines"], shop["path"]) == (False, 0, str(tmp_path / "own.sqlite"))
-    assert own.post("/api/shop/demo", json=said).json()["machines"] == 7
-    assert own.post("/api/shop/demo", json=said).json()["errors"][0]["code"] == "shop_in_use"
+    assert own.post("/api/shop/demo", json=body).json()["machines"] == 7
+    assert own.post("/api/shop/demo", json=body).json()["errors"][0]["code"] == "shop_in_use"
 
 
 def test_the_description_can_be_used_by_hand(demo: TestClient) -> None:
@@ -100,8 +100,10 @@ def test_the_description_can_be_used_by_hand(demo: TestClient) -> None:
             assert operation["description"], f"{method} {path}"
             assert "422" in operation["responses"] or not operation.get("parameters")
             for parameter in operation.get("parameters", []):
-                told = parameter.get("description") or parameter.get("example") or parameter["schema"].get("examples")
-                assert told, f"{path}: {parameter['name']}"
+                description = (
+                    parameter.get("description") or parameter.get("example") or parameter["schema"].get("examples")
+                )
+                assert description, f"{path}: {parameter['name']}"
             for status, answer in operation["responses"].items():
                 for kind, content in answer.get("content", {}).items():
                     assert "schema" in content, f"{method} {path}: {status} {kind}"
@@ -117,13 +119,13 @@ def test_the_description_can_be_used_by_hand(demo: TestClient) -> None:
 
 def test_every_word_for_a_field_is_used(demo: TestClient) -> None:
     records = demo.get("/api/openapi.json").json()["components"]["schemas"]
-    said = {
+    descriptions = {
         (record, name): field.get("description")
         for record, schema in records.items()
         for name, field in schema.get("properties", {}).items()
     }
-    assert {where for where, words in SPECIAL.items() if said.get(where) != words} == set()
-    used = {name for (_, name), words in said.items() if words == WORDS.get(name)}
+    assert {where for where, words in SPECIAL.items() if descriptions.get(where) != words} == set()
+    used = {name for (_, name), words in descriptions.items() if words == WORDS.get(name)}
     assert set(WORDS) - used == set()
 
 
@@ -190,20 +192,20 @@ def test_the_api_can_be_read_without_a_script(demo: TestClient) -> None:
 
 
 def test_what_the_api_is_described_by_is_text_not_markup() -> None:
-    said = {"info": {"title": "<b>", "version": "1", "description": "a < b"}, "components": {"schemas": {}}}
+    document = {"info": {"title": "<b>", "version": "1", "description": "a < b"}, "components": {"schemas": {}}}
     operation = {"tags": ["t"], "operationId": "x", "description": "<script>", "responses": {}}
-    html = page({**said, "paths": {"/p": {"get": operation}}})
+    html = page({**document, "paths": {"/p": {"get": operation}}})
     assert "<script>" not in html
     assert "<b>" not in html
 
 
 def test_the_description_says_which_requests_answer_with_a_change(demo: TestClient) -> None:
     paths = demo.get("/api/openapi.json").json()["paths"]
-    told = "Valleywind-Change"
-    assert told in paths["/api/rack/wheels"]["post"]["responses"]["200"]["headers"]
+    header = "Valleywind-Change"
+    assert header in paths["/api/rack/wheels"]["post"]["responses"]["200"]["headers"]
     answer = demo.post("/api/rack/wheels", json={"wheels": "40", "family": 1})
-    assert answer.headers[told].isdigit()
+    assert answer.headers[header].isdigit()
     reading = paths["/api/rack"]["get"]["responses"]
-    assert told not in reading["200"]["headers"]
+    assert header not in reading["200"]["headers"]
     assert not {"409", "413"} & set(reading)
     assert {"409", "413"} <= set(paths["/api/rack/wheels"]["patch"]["responses"])

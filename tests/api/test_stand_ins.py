@@ -115,8 +115,8 @@ def test_a_stand_in_speaks_over_the_port(keyed: TestClient) -> None:
     job = next(job["id"] for job in keyed.get("/api/jobs").json() if job["cutting"])
     before = keyed.get(f"/api/jobs/{job}/session").json()
     if before["paused"] is not None:
-        told = {"key": "0" * 32, "kind": "resume", "seen": before["seen"]}
-        keyed.post(f"/api/jobs/{job}/session/events", json=told).raise_for_status()
+        event = {"key": "0" * 32, "kind": "resume", "seen": before["seen"]}
+        keyed.post(f"/api/jobs/{job}/session/events", json=event).raise_for_status()
     say(keyed, crank, {"turned": 0})
     until(lambda: keyed.get("/api/devices").json()[0]["latest"] == "0.000 turns")
     keyed.put(f"/api/devices/{crank['number']}/job", json={"job": job}).raise_for_status()

@@ -46,15 +46,15 @@ class Loading:
 
     @asynccontextmanager
     async def served(self) -> AsyncIterator[httpx2.AsyncClient]:
-        told: asyncio.Queue[dict[str, str]] = asyncio.Queue()
+        queue: asyncio.Queue[dict[str, str]] = asyncio.Queue()
         answers: asyncio.Queue[Any] = asyncio.Queue()
-        await told.put({"type": "lifespan.startup"})
-        life = asyncio.create_task(self.starting({"type": "lifespan"}, told.get, answers.put))
+        await queue.put({"type": "lifespan.startup"})
+        life = asyncio.create_task(self.starting({"type": "lifespan"}, queue.get, answers.put))
         assert await answers.get() == {"type": "lifespan.startup.complete"}
         transport = httpx2.ASGITransport(app=self.starting)
         async with httpx2.AsyncClient(transport=transport, base_url="http://127.0.0.1") as client:
             yield client
-        await told.put({"type": "lifespan.shutdown"})
+        await queue.put({"type": "lifespan.shutdown"})
         assert await answers.get() == {"type": "lifespan.shutdown.complete"}
         await life
 
@@ -63,14 +63,14 @@ def test_the_page_comes_at_once_and_what_it_asks_for_waits() -> None:
     async def begun() -> None:
         loading = Loading()
         async with loading.served() as client:
-            asked = asyncio.create_task(client.get("/api/shop"))
+            task = asyncio.create_task(client.get("/api/shop"))
             page = await client.get("/lathe/plover")
             assert (page.status_code, page.text) == (200, (SCREENS / "index.html").read_text())
             assert "frame-ancestors 'none'" in page.headers["content-security-policy"]
             assert (await client.get("/", headers={"Host": "elsewhere.test"})).status_code == 403
-            assert not asked.done()
+            assert not task.done()
             loading.go.set()
-            assert (await asked).json() == "there"
+            assert (await task).json() == "there"
         assert loading.happened == ["begun", "ended"]
 
     in_a_loop(begun())
@@ -80,11 +80,11 @@ def test_where_one_has_to_sign_in_the_page_waits_too() -> None:
     async def begun() -> None:
         loading = Loading(closed=True)
         async with loading.served() as client:
-            asked = asyncio.create_task(client.get("/"))
+            task = asyncio.create_task(client.get("/"))
             await asyncio.sleep(SOON)
-            assert not asked.done()
+            assert not task.done()
             loading.go.set()
-            assert (await asked).status_code == 404  # of the application, which has no such page here
+            assert (await task).status_code == 404  # of the application, which has no such page here
 
     in_a_loop(begun())
 
@@ -105,11 +105,11 @@ def test_what_cannot_be_loaded_ends_the_program_and_is_told(fault: Exception) ->
     async def begun() -> None:
         loading = Loading(fault=fault)
         async with loading.served() as client:
-            asked = asyncio.create_task(client.get("/api/shop"))
+            task = asyncio.create_task(client.get("/api/shop"))
             await asyncio.sleep(SOON)
             loading.go.set()
             with pytest.raises(AssertionError):  # nothing was answered
-                await asked
+                await task
         assert loading.happened == ["failed"]
         assert loading.starting.error is fault
 

@@ -103,8 +103,8 @@ def test_a_missing_57_has_its_ways(demo: TestClient) -> None:
 
 def test_a_bought_wheel_needs_its_work(demo: TestClient) -> None:
     family = next(f["id"] for f in rack(demo)["families"] if f["name"] == "Plover's wheels")
-    asked = {"bore": "20 mm", "face": "20 mm", "hub": "10 mm", "units": "mm"}
-    steps = demo.get(f"/api/rack/bought/{family}", params=asked).json()["steps"]
+    query = {"bore": "20 mm", "face": "20 mm", "hub": "10 mm", "units": "mm"}
+    steps = demo.get(f"/api/rack/bought/{family}", params=query).json()["steps"]
     assert steps == [
         "Bore it out from 20 mm to 22.23 mm.", "Cut a keyway of 4.76 mm.",
         "Face it from 20 mm to 15.88 mm wide, both sides alike.", "Face its hub of 10 mm off.",

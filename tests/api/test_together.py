@@ -54,13 +54,13 @@ def test_a_record_typed_over_an_older_one_is_told_both_sides(demo: TestClient) -
     assert demo.put("/api/lathe-records/plover", json=first | {"note": "theirs", "screw": "8 tpi"}).status_code == 200
     stale = demo.put("/api/lathe-records/plover", json=first | {"note": "mine"})
     assert stale.status_code == 409
-    told = stale.json()
-    assert told["sides"] == [
+    answer = stale.json()
+    assert answer["sides"] == [
         {"field": "note", "yours": "mine", "theirs": "theirs"},
         {"field": "screw", "yours": "6 tpi", "theirs": "8 tpi"},
     ]
     assert demo.get("/api/lathe-records/plover").json()["note"] == "theirs"
-    kept = demo.put("/api/lathe-records/plover", json=first | {"note": "mine", "version": told["versions"]["record"]})
+    kept = demo.put("/api/lathe-records/plover", json=first | {"note": "mine", "version": answer["versions"]["record"]})
     assert kept.status_code == 200
     assert demo.get("/api/lathe-records/plover").json()["note"] == "mine"
 

@@ -105,8 +105,8 @@ def shelf(client: TestClient, machine: str) -> list[Any]:
     "ask", ["M14x2", "26 tpi", "0.5 mm", "19 tpi left", "module 1.5 worm", "feed 0.1", "8 mm 4 starts"]
 )
 def test_every_train_of_a_plan(demo: TestClient, machine: str, ask: str) -> None:
-    told = demo.get(f"/api/lathes/{machine}/plan", params={"ask": ask}).json()
-    shown = [*told["candidates"], *(c for c in (told["most_exact_unfit"], told["one_more"]) if c)]
+    reply = demo.get(f"/api/lathes/{machine}/plan", params={"ask": ask}).json()
+    shown = [*reply["candidates"], *(c for c in (reply["most_exact_unfit"], reply["one_more"]) if c)]
     assert shown
     for listed in shown:
         answer = demo.get(f"/api/lathes/{machine}/train", params={"ask": ask, "train": listed["train"]}).json()
@@ -116,9 +116,9 @@ def test_every_train_of_a_plan(demo: TestClient, machine: str, ask: str) -> None
 
 @pytest.mark.parametrize("train", ["76/66*32/78", "48/60*40/80", "24/96", "40/50/80", "24/80*24/96*28/76"])
 def test_a_train_tried_by_hand(demo: TestClient, train: str) -> None:
-    told = demo.get("/api/lathes/plover/train", params={"ask": "M14x2", "train": train}).json()
-    outlines = shelf(demo, "plover") + told["outlines"]
-    true_to_life(told["candidate"]["drawing"], outlines, told["candidate"]["goes_on"])
+    answer = demo.get("/api/lathes/plover/train", params={"ask": "M14x2", "train": train}).json()
+    outlines = shelf(demo, "plover") + answer["outlines"]
+    true_to_life(answer["candidate"]["drawing"], outlines, answer["candidate"]["goes_on"])
 
 
 def test_gears_on_a_heads_arm(demo: TestClient) -> None:

@@ -101,8 +101,8 @@ def context(window: BrowserContext, address: str) -> Iterator[BrowserContext]:
             sent.append(request)
 
     heard = {"request": begun, "requestfinished": answered, "requestfailed": answered}
-    for event, told in heard.items():
-        window.on(event, told)  # type: ignore[call-overload]
+    for event, listener in heard.items():
+        window.on(event, listener)  # type: ignore[call-overload]
     yield window
     pages = [page for page in window.pages if page not in before]
     # What a test sent last is done before the next one begins: it would land in that one's shop.
@@ -110,8 +110,8 @@ def context(window: BrowserContext, address: str) -> Iterator[BrowserContext]:
     while sent and pages and tries:
         pages[-1].wait_for_timeout(50)
         tries -= 1
-    for event, told in heard.items():
-        window.remove_listener(event, told)
+    for event, listener in heard.items():
+        window.remove_listener(event, listener)
     origins = {address, *("/".join(page.url.split("/")[:3]) for page in pages if page.url.startswith("http"))}
     if pages:
         session = window.new_cdp_session(pages[-1])

@@ -65,8 +65,8 @@ def test_the_plate_for_the_gear_cover_and_the_csv(page: Page, address: str, tmp_
     reader = PdfReader(BytesIO(page.pdf(prefer_css_page_size=True)))
     assert len(reader.pages) == 1
     text = " ".join(reader.pages[0].extract_text().split())
-    for told in ("Plover", "Metric coarse", "26 tpi", "36/64 × 32/78", "cover on before power"):
-        assert told in text
+    for sentence in ("Plover", "Metric coarse", "26 tpi", "36/64 × 32/78", "cover on before power"):
+        assert sentence in text
     with page.expect_download() as waiting:
         page.get_by_role("link", name="Table as CSV").click()
     waiting.value.save_as(tmp_path / "chart.csv")

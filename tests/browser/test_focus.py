@@ -42,12 +42,12 @@ def test_what_goes_away_leaves_the_focus_near(page: Page, address: str) -> None:
 
 def test_the_number_of_trains_and_the_best_one_are_said(lathe: Page) -> None:
     ask(lathe, "M14x2")
-    said = lathe.get_by_role("status", name="Answer")
-    expect(said).to_have_text("12 trains. The first: 76/66 × 32/78, Nut runs free, error −0.00518 %.")
+    status = lathe.get_by_role("status", name="Answer")
+    expect(status).to_have_text("12 trains. The first: 76/66 × 32/78, Nut runs free, error −0.00518 %.")
 
 
 def test_the_tooth_is_said_with_the_move(page: Page, address: str) -> None:
     page.goto(f"{address}/jobs/1/session")
-    said = page.locator("[aria-live=polite]").filter(has_text="Tooth")
-    expect(said).to_contain_text("of 57")
-    expect(said).to_contain_text("turn")
+    status = page.locator("[aria-live=polite]").filter(has_text="Tooth")
+    expect(status).to_contain_text("of 57")
+    expect(status).to_contain_text("turn")

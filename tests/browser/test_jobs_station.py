@@ -371,8 +371,8 @@ def _device(port: int, sort: str) -> Iterator[Any]:
         yield lines
 
 
-def _say(lines: Any, *said: dict[str, Any]) -> None:
-    for line in said:
+def _say(lines: Any, *text: dict[str, Any]) -> None:
+    for line in text:
         lines.write(json.dumps(line) + "\n")
     lines.flush()
 

@@ -403,7 +403,7 @@ def test_the_printed_sheet_is_one_page(lathe: Page) -> None:
     reader = PdfReader(BytesIO(lathe.pdf(prefer_css_page_size=True)))
     assert len(reader.pages) == 1
     text = " ".join(reader.pages[0].extract_text().split())
-    for told in (
+    for sentence in (
         "M14x2 on Plover",
         "1.9999 mm lead",
         "slot A, 116.4 mm",
@@ -411,7 +411,7 @@ def test_the_printed_sheet_is_one_page(lathe: Page) -> None:
         "10 leads measure 20.00 mm",
         "Keep the half-nuts closed",
     ):
-        assert told in text
+        assert sentence in text
     assert "Least trouble" not in text
     assert "spindle stud" in text
     # Six wheels on two studs, with the longest steps.

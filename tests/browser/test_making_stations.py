@@ -27,14 +27,14 @@ def test_wheel_57_from_the_ask_line_to_the_last_cut(page: Page, address: str) ->
     expect(deep.get_by_role("alert")).to_be_visible()
     deep.get_by_label("Indicator").fill("0.5")
     expect(deep).to_contain_text("Re-seat it")
-    for shown, said in (("Pins", "pins in opposite gaps"), ("Chord", "a tooth across its chord")):
+    for shown, sentence in (("Pins", "pins in opposite gaps"), ("Chord", "a tooth across its chord")):
         page.get_by_role("radio", name=shown).click()
-        expect(page.get_by_role("img", name=f"A 57 for Plover, {said}")).to_be_visible()
+        expect(page.get_by_role("img", name=f"A 57 for Plover, {sentence}")).to_be_visible()
     page.get_by_role("radio", name="Cutter’s form").click()
     expect(page.get_by_role("img", name="the form that the cutter leaves")).to_be_visible()
-    with page.expect_download() as told:
+    with page.expect_download() as download:
         page.get_by_role("link", name="DXF").click()
-    assert told.value.suggested_filename == "wheel-57.dxf"
+    assert download.value.suggested_filename == "wheel-57.dxf"
     page.get_by_role("link", name="Divide 57").click()
     expect(page.get_by_role("heading", name="57 divisions")).to_be_visible()
 

@@ -357,8 +357,8 @@ def test_the_move_is_said_aloud_by_a_voice_of_the_device_once_it_is_switched_on(
     page.get_by_role("button", name=button, exact=True).click()
     expect(page.get_by_role("region", name="Now")).to_contain_text(f"Tooth {stood + 2 * way} of 57")
     page.wait_for_function("() => window.said.length >= 2")
-    said = page.evaluate("window.said")
-    assert [one.split(".")[0] for one in said] == [f"own: Tooth {stood + n * way}" for n in (1, 2)]
+    utterances = page.evaluate("window.said")
+    assert [one.split(".")[0] for one in utterances] == [f"own: Tooth {stood + n * way}" for n in (1, 2)]
     context.close()
 
 

@@ -20,13 +20,13 @@ def test_a_wheel_is_counted_and_added_with_its_picture(page: Page, address: str)
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("How long").fill("16 mm")
     dialog.get_by_label("Picture of a wheel").set_input_files(PICTURE)
-    told = dialog.get_by_role("status", name="Counted")
-    expect(told).to_contain_text("53 teeth. Worn, broken or hidden: ")
-    expect(told).to_contain_text("It measures over the tips 73.")
+    status = dialog.get_by_role("status", name="Counted")
+    expect(status).to_contain_text("53 teeth. Worn, broken or hidden: ")
+    expect(status).to_contain_text("It measures over the tips 73.")
     sent: list[str] = []
     page.on("request", lambda request: sent.append(request.url) if request.method == "POST" else None)
     dialog.get_by_role("button", name="Add as 53").click()
-    expect(told).to_contain_text("In the rack as 53")
+    expect(status).to_contain_text("In the rack as 53")
     dialog.get_by_role("button", name="Close").click()
     expect(page.get_by_role("status", name="What was done")).to_contain_text("Added to the rack: 53, with its picture.")
     wheels = page.request.get(f"{address}/api/rack", params={"text": "53"}).json()["wheels"]
@@ -40,21 +40,21 @@ def test_a_picture_of_the_demo_is_tried_and_the_wheel_found_out(page: Page, addr
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("button", name="Pictures to try it with").click()
     dialog.get_by_role("button", name="A wheel for Plover").click()
-    told = dialog.get_by_role("status", name="Counted")
-    expect(told).to_contain_text("57 teeth.")
+    status = dialog.get_by_role("status", name="Counted")
+    expect(status).to_contain_text("57 teeth.")
     expect(dialog.get_by_label("How long")).to_have_value("7/8 in")
-    told.get_by_role("button", name="What wheel is it?").click()
-    expect(told.get_by_label("Over the tips", exact=True)).to_have_value(re.compile(r"^12[45]\.\d+ mm$"))
-    told.get_by_role("button", name="Find out").click()
-    expect(told.get_by_role("listitem").first).to_contain_text("12 DP")
-    told.get_by_role("button", name="It is of Plover’s wheels").or_(
-        told.get_by_role("button", name="It is of Plover's wheels")
+    status.get_by_role("button", name="What wheel is it?").click()
+    expect(status.get_by_label("Over the tips", exact=True)).to_have_value(re.compile(r"^12[45]\.\d+ mm$"))
+    status.get_by_role("button", name="Find out").click()
+    expect(status.get_by_role("listitem").first).to_contain_text("12 DP")
+    status.get_by_role("button", name="It is of Plover’s wheels").or_(
+        status.get_by_role("button", name="It is of Plover's wheels")
     ).click()
-    expect(told.get_by_label("Family").locator("option:checked")).to_contain_text("Plover")
+    expect(status.get_by_label("Family").locator("option:checked")).to_contain_text("Plover")
     # Added without a family, what its picture said stands with it.
-    told.get_by_label("Family").select_option("not identified")
-    told.get_by_role("button", name="Add as 57").click()
-    expect(told).to_contain_text("In the rack as 57")
+    status.get_by_label("Family").select_option("not identified")
+    status.get_by_role("button", name="Add as 57").click()
+    expect(status).to_contain_text("In the rack as 57")
 
     def kept() -> list[str]:
         wheels = page.request.get(f"{address}/api/rack").json()["wheels"]
@@ -71,10 +71,10 @@ def test_the_rim_and_a_known_length_are_drawn_on_the_picture(page: Page, address
     page.get_by_role("button", name="Count from a picture").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Picture of a wheel").set_input_files(PICTURE)
-    told = dialog.get_by_role("status", name="Counted")
-    expect(told).to_contain_text("53 teeth")
-    asked: list[str] = []
-    page.on("request", lambda request: asked.append(request.url) if "/api/rack/count" in request.url else None)
+    status = dialog.get_by_role("status", name="Counted")
+    expect(status).to_contain_text("53 teeth")
+    requests: list[str] = []
+    page.on("request", lambda request: requests.append(request.url) if "/api/rack/count" in request.url else None)
     picture = dialog.get_by_role("button", name="Show the middle of a wheel")
 
     def drag(begin: tuple[float, float], end: tuple[float, float]) -> None:
@@ -86,31 +86,31 @@ def test_the_rim_and_a_known_length_are_drawn_on_the_picture(page: Page, address
 
     with page.expect_response("**/api/rack/count*"):
         drag((0.5, 0.5), (0.8, 0.5))
-    assert "rim_x=" in asked[-1]
-    expect(told).to_contain_text("53 teeth")
+    assert "rim_x=" in requests[-1]
+    expect(status).to_contain_text("53 teeth")
     expect(dialog.get_by_text("Tap the middle of one tooth")).to_be_visible()
     with page.expect_response("**/api/rack/count*"):
         drag((0.7985, 0.5), (0.7985, 0.5))
-    assert "tooth_x=" in asked[-1]
+    assert "tooth_x=" in requests[-1]
     dialog.get_by_label("Known length").select_option("a line in the picture")
     dialog.get_by_label("How long").fill("73 mm")
     expect(dialog.get_by_text("Draw a line over that length in the picture.")).to_be_visible()
     with page.expect_response("**/api/rack/count*"):
         drag((0.2, 0.5), (0.8, 0.5))
-    expect(told).to_contain_text("It measures over the tips 73.")
+    expect(status).to_contain_text("It measures over the tips 73.")
     before = picture.bounding_box()
     dialog.get_by_role("button", name="Zoom in").click()
     after = picture.bounding_box()
     assert before is not None
     assert after is not None
     assert after["width"] > 1.3 * before["width"]
-    asked.clear()
+    requests.clear()
     drag((0.5, 0.4), (0.6, 0.4))
-    assert asked == [], "a drag moves what is closer"
+    assert requests == [], "a drag moves what is closer"
     dialog.get_by_role("button", name="Draw a line").click()
     with page.expect_response("**/api/rack/count*"):
         drag((0.5, 0.4), (0.6, 0.4))
-    begin, end = (float(parse_qs(urlsplit(asked[-1]).query)[name][0]) for name in ("from_x", "to_x"))
+    begin, end = (float(parse_qs(urlsplit(requests[-1]).query)[name][0]) for name in ("from_x", "to_x"))
     assert (begin, end) == pytest.approx((0.5, 0.6), abs=0.01)
 
 
@@ -120,8 +120,10 @@ def test_the_middle_and_the_tips_are_shown_by_keys(page: Page, address: str) -> 
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Picture of a wheel").set_input_files(PICTURE)
     expect(dialog.get_by_role("status", name="Counted")).to_contain_text("53 teeth")
-    asked: list[dict[str, list[str]]] = []
-    page.on("request", lambda r: asked.append(parse_qs(urlsplit(r.url).query)) if "/api/rack/count" in r.url else None)
+    requests: list[dict[str, list[str]]] = []
+    page.on(
+        "request", lambda r: requests.append(parse_qs(urlsplit(r.url).query)) if "/api/rack/count" in r.url else None
+    )
     dialog.get_by_role("button", name="Count again").focus()
     page.keyboard.press("Tab")
     expect(dialog.get_by_role("button", name="Show the middle of a wheel")).to_be_focused()
@@ -129,14 +131,14 @@ def test_the_middle_and_the_tips_are_shown_by_keys(page: Page, address: str) -> 
     page.keyboard.press("Shift+ArrowUp")
     with page.expect_response("**/api/rack/count*"):
         page.keyboard.press("Enter")
-    assert (float(asked[-1]["x"][0]), float(asked[-1]["y"][0])) == pytest.approx((0.52, 0.498))
+    assert (float(requests[-1]["x"][0]), float(requests[-1]["y"][0])) == pytest.approx((0.52, 0.498))
     page.keyboard.press("ArrowLeft")
     page.keyboard.press("Space")
     for _ in range(15):
         page.keyboard.press("ArrowRight")
     with page.expect_response("**/api/rack/count*"):
         page.keyboard.press("Enter")
-    assert (float(asked[-1]["x"][0]), float(asked[-1]["rim_x"][0])) == pytest.approx((0.5, 0.8))
+    assert (float(requests[-1]["x"][0]), float(requests[-1]["rim_x"][0])) == pytest.approx((0.5, 0.8))
 
 
 def test_what_is_no_wheel_is_told_and_nothing_is_added(page: Page, address: str) -> None:

@@ -7,9 +7,9 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 
-def undo(page: Page, told: str) -> None:
+def undo(page: Page, text: str) -> None:
     done = page.get_by_role("status", name="What was done")
-    expect(done).to_contain_text(told)
+    expect(done).to_contain_text(text)
     done.get_by_role("button", name="Undo").click()
 
 

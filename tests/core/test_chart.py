@@ -45,10 +45,12 @@ def lines(*asks: str) -> list[ChartAsk]:
 
 
 def test_plovers_threads_per_inch() -> None:
-    told = standings(List.PER_INCH, plover())
+    stands = standings(List.PER_INCH, plover())
     # 6 TPI screw: these have exact trains from wheels by fours that go on.
-    assert {told[f"{n} tpi"] for n in (6, 8, 9, 10, 11, 12, 13, 14, 16, 18, 20, 24, 28, 32, 36, 40)} == {Standing.EXACT}
-    assert told["80 tpi"] is Standing.GOOD  # through three stages
+    assert {stands[f"{n} tpi"] for n in (6, 8, 9, 10, 11, 12, 13, 14, 16, 18, 20, 24, 28, 32, 36, 40)} == {
+        Standing.EXACT
+    }
+    assert stands["80 tpi"] is Standing.GOOD  # through three stages
 
 
 def test_the_chart_agrees_with_the_plan() -> None:
@@ -167,8 +169,8 @@ def test_dunlins_chart_uses_its_levers() -> None:
     assert parse_train("32/80/64").ratio == Fraction(1, 2)
 
 
-def advised(asked: list[ChartAsk], machine: tuple[Lathe, Stock], together: int = 1) -> tuple[list[float], Advice]:
-    *shares, advice = worth_making(asked, *machine, together)
+def advised(asks: list[ChartAsk], machine: tuple[Lathe, Stock], together: int = 1) -> tuple[list[float], Advice]:
+    *shares, advice = worth_making(asks, *machine, together)
     assert isinstance(advice, Advice)
     return [s for s in shares if isinstance(s, float)], advice
 
@@ -176,8 +178,8 @@ def advised(asked: list[ChartAsk], machine: tuple[Lathe, Stock], together: int =
 @pytest.mark.long
 def test_the_wheel_worth_making_brings_what_is_said() -> None:
     lathe, stock = plover()
-    asked = [*pitches(List.METRIC), *pitches(List.BA)]
-    shares, advice = advised(asked, (lathe, stock), 2)
+    asks = [*pitches(List.METRIC), *pitches(List.BA)]
+    shares, advice = advised(asks, (lathe, stock), 2)
     assert shares == sorted(shares)
     assert shares[-1] == 1
     assert [b.merit for b in advice.single] == sorted(b.merit for b in advice.single)
@@ -185,8 +187,8 @@ def test_the_wheel_worth_making_brings_what_is_said() -> None:
     assert best.teeth not in stock
     assert best.teeth >= max(SMALLEST_CUT, smallest_on_shaft(lathe.family))
     # Made, it really brings them: the chart with the wheel held says so.
-    before = {say(r.pitched.ask): r.standing for r in chart(asked, lathe, stock)}
-    after = {say(r.pitched.ask): r.standing for r in chart(asked, lathe, {**stock, best.teeth: 1})}
+    before = {say(r.pitched.ask): r.standing for r in chart(asks, lathe, stock)}
+    after = {say(r.pitched.ask): r.standing for r in chart(asks, lathe, {**stock, best.teeth: 1})}
     good = {text for text, standing in after.items() if standing in (Standing.EXACT, Standing.GOOD)}
     good -= {text for text, standing in before.items() if standing in (Standing.EXACT, Standing.GOOD)}
     assert {say(p.ask) for p in (*best.exact, *best.good)} == good
@@ -208,17 +210,17 @@ def test_with_each_wheel_stands_what_would_stand_if_it_were_held(
     lathe, stock = machine()
     held = {teeth: n for teeth, n in list(stock.items())[::every] if teeth != 127}
     needs = [need(p.ask, lathe) for p in pitches(List.METRIC)]
-    told = dict(good_with_each(needs, lathe.gearbox, held, counts))
-    assert told == {t: good_ones(needs, lathe.gearbox, {**held, t: 1}) for t in counts}
-    assert len({tuple(stands) for stands in told.values()}) > 1
+    each = dict(good_with_each(needs, lathe.gearbox, held, counts))
+    assert each == {t: good_ones(needs, lathe.gearbox, {**held, t: 1}) for t in counts}
+    assert len({tuple(stands) for stands in each.values()}) > 1
 
 
 def test_what_is_good_is_what_the_chart_says_is_good() -> None:
     for lathe, stock in (plover(), curlew(), dunlin()):
-        asked = [*pitches(List.METRIC), *pitches(List.PER_INCH)[::2]]
-        told = good_ones([need(p.ask, lathe) for p in asked], lathe.gearbox, stock)
-        stand = [row.standing for row in chart(asked, lathe, stock)]
-        assert told == [one if one in (Standing.EXACT, Standing.GOOD) else None for one in stand]
+        asks = [*pitches(List.METRIC), *pitches(List.PER_INCH)[::2]]
+        stands = good_ones([need(p.ask, lathe) for p in asks], lathe.gearbox, stock)
+        stand = [row.standing for row in chart(asks, lathe, stock)]
+        assert stands == [one if one in (Standing.EXACT, Standing.GOOD) else None for one in stand]
 
 
 def test_what_many_lines_are_brought_by_together_is_what_each_is_brought_by() -> None:
@@ -234,23 +236,23 @@ def test_what_many_lines_are_brought_by_together_is_what_each_is_brought_by() ->
 
 @pytest.mark.long
 def test_a_wheel_held_with_another_machine_comes_before_one_that_has_to_be_cut() -> None:
-    (lathe, stock), asked = plover(), [*pitches(List.METRIC), *pitches(List.BA)]
-    _, plain = advised(asked, (lathe, stock))
+    (lathe, stock), asks = plover(), [*pitches(List.METRIC), *pitches(List.BA)]
+    _, plain = advised(asks, (lathe, stock))
     last = plain.single[-1]
     assert last.merit > plain.single[0].merit
     # Nothing is made of it, so no limit on what can be cut keeps it away.
-    *_, advice = worth_making(asked, lathe, stock, 1, Limits(12, 130, (lambda _: False,), frozenset({last.teeth})))
+    *_, advice = worth_making(asks, lathe, stock, 1, Limits(12, 130, (lambda _: False,), frozenset({last.teeth})))
     assert isinstance(advice, Advice)
     assert advice.single == (replace(last, held=True),)
-    *_, advice = worth_making(asked, lathe, stock, 1, Limits(elsewhere=frozenset({last.teeth})))
+    *_, advice = worth_making(asks, lathe, stock, 1, Limits(elsewhere=frozenset({last.teeth})))
     assert isinstance(advice, Advice)
     assert [b.teeth for b in advice.single[:2]] == [last.teeth, plain.single[0].teeth]
 
 
 def test_a_held_wheel_that_brings_less_is_no_part_of_the_set_where_one_wheel_brings_all() -> None:
-    (lathe, stock), asked = dunlin(), [*pitches(List.METRIC), *pitches(List.BA)]
+    (lathe, stock), asks = dunlin(), [*pitches(List.METRIC), *pitches(List.BA)]
     limits = Limits(can=({84}.__contains__,), elsewhere=frozenset({106}))
-    *_, advice = worth_making(asked, lathe, stock, 2, limits)
+    *_, advice = worth_making(asks, lathe, stock, 2, limits)
     assert isinstance(advice, Advice)
     assert [b.teeth for b in advice.single] == [106, 84]
     assert [b.teeth for b in advice.together] == [84]
@@ -259,8 +261,8 @@ def test_a_held_wheel_that_brings_less_is_no_part_of_the_set_where_one_wheel_bri
 def test_two_wheels_that_bring_something_only_together_are_found() -> None:
     """31 and 37 make this pitch by each other alone, so no wheel is worth making first."""
     lathe, stock = by_fives()
-    asked = [ChartAsk(ThreadAsk(lathe.screw_lead * Fraction(31, 37), within=Fraction(1, 10**7)))]
-    *_, advice = worth_making(asked, lathe, stock, 2, Limits(can=({31, 37, 46, 52}.__contains__,)))
+    asks = [ChartAsk(ThreadAsk(lathe.screw_lead * Fraction(31, 37), within=Fraction(1, 10**7)))]
+    *_, advice = worth_making(asks, lathe, stock, 2, Limits(can=({31, 37, 46, 52}.__contains__,)))
     assert isinstance(advice, Advice)
     assert advice.single == ()
     assert [(b.teeth, len(b.exact)) for b in advice.together] == [(31, 0), (37, 1)]
@@ -281,15 +283,15 @@ def test_the_cutter_of_a_wheel(teeth: int, expected: tuple[int, int | None]) -> 
 @pytest.mark.long
 def test_limits_leave_only_what_can_be_made() -> None:
     lathe, stock = plover()
-    asked = [*pitches(List.METRIC), *pitches(List.BA)]
+    asks = [*pitches(List.METRIC), *pitches(List.BA)]
     even = Limits(20, 60, (lambda teeth: teeth % 2 == 0,))
-    steps = list(worth_making(asked, lathe, stock, 1, even))
+    steps = list(worth_making(asks, lathe, stock, 1, even))
     advice = steps[-1]
     assert isinstance(advice, Advice)
     assert advice.single
     assert all(20 <= b.teeth <= 60 and b.teeth % 2 == 0 for b in advice.single)
     with pytest.raises(Refusal, match="no_wheel_allowed"):
-        list(worth_making(asked, lathe, stock, 1, Limits(61, 60)))
+        list(worth_making(asks, lathe, stock, 1, Limits(61, 60)))
 
 
 def brought_by(teeth: int, pitched: ChartAsk, lathe: Lathe, stock: Stock) -> bool | None:
@@ -325,15 +327,15 @@ def brought_by(teeth: int, pitched: ChartAsk, lathe: Lathe, stock: Stock) -> boo
 )
 def test_no_wheel_worth_making_is_overlooked(machine: Callable[[], tuple[Lathe, Stock]], counts: list[int]) -> None:
     lathe, stock = machine()
-    asked = [*pitches(List.METRIC)[::2], *pitches(List.BA), *pitches(List.PER_INCH)[::3]]
-    wanting = [r.pitched for r in chart(asked, lathe, stock) if r.standing not in (Standing.EXACT, Standing.GOOD)]
+    asks = [*pitches(List.METRIC)[::2], *pitches(List.BA), *pitches(List.PER_INCH)[::3]]
+    wanting = [r.pitched for r in chart(asks, lathe, stock) if r.standing not in (Standing.EXACT, Standing.GOOD)]
     *_, result = in_two_stages(wanting, lathe, stock, range(12, 131))
     assert isinstance(result, list)
-    told = {b.teeth: b for b in result}
+    by_teeth = {b.teeth: b for b in result}
     for teeth in counts:
         for pitched in wanting:
-            brings = teeth in told and pitched in (*told[teeth].exact, *told[teeth].good)
-            exact = brings and pitched in told[teeth].exact
+            brings = teeth in by_teeth and pitched in (*by_teeth[teeth].exact, *by_teeth[teeth].good)
+            exact = brings and pitched in by_teeth[teeth].exact
             assert (exact if brings else None) == brought_by(teeth, pitched, lathe, stock)
 
 
@@ -402,10 +404,10 @@ def test_the_smallest_new_wheel_is_the_smallest_that_the_usual_cutters_cut() -> 
 
 def test_a_plan_that_was_cut_short_says_so() -> None:
     lathe, stock = plover()
-    asked = lines("0.3 mm")[0].ask
-    assert not plan(asked, lathe, stock).cut_short
+    need = lines("0.3 mm")[0].ask
+    assert not plan(need, lathe, stock).cut_short
     with can_stop(400):
-        assert plan(asked, lathe, stock).cut_short
+        assert plan(need, lathe, stock).cut_short
 
 
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])

@@ -49,7 +49,7 @@ def test_reference_compound(case: dict[str, Any]) -> None:
 def test_reference_differential(case: dict[str, Any]) -> None:
     stock = {int(t): n for t, n in case["stock"].items()}
     result = differential(Fraction(case["worm_ratio"]), case["divisions"], case["circles"], stock)
-    told = [
+    rows = [
         {
             "indexed_as": d.indexed_as, "gear_ratio": "{}/{}".format(*d.gear_ratio.as_integer_ratio()),
             "simple": [vars(s) for s in d.simple],
@@ -57,7 +57,7 @@ def test_reference_differential(case: dict[str, Any]) -> None:
         }
         for d in sorted(result, key=lambda d: d.indexed_as)
     ]  # fmt: skip
-    assert told == case["settings"]
+    assert rows == case["settings"]
     for setting in result:
         assert all(t.ratio == abs(setting.gear_ratio) for t in setting.trains)
 

@@ -48,12 +48,12 @@ def test_ways_stand_in_the_order_of_their_trouble(divisions: int, kinds: list[Wa
 def test_pins_counted_division_by_division_stand_where_the_work_does(divisions: int) -> None:
     for way in ways(FULL, divisions):
         for setting in way.settings:
-            told = pin_places(setting, Fraction(40), divisions, divisions)
-            if told is None:
+            places = pin_places(setting, Fraction(40), divisions, divisions)
+            if places is None:
                 assert way.kind in (WayKind.DIRECT, WayKind.DEGREES)
                 continue
-            assert (told.lock is not None) == isinstance(setting, Compound)
-            worm = [told.turned(n) for n in range(divisions + 1)]
+            assert (places.lock is not None) == isinstance(setting, Compound)
+            worm = [places.turned(n) for n in range(divisions + 1)]
             if isinstance(setting, Differential):  # the rest comes from the gears: so much for a turn of the work
                 worm = [turned + setting.gear_ratio * n / divisions for n, turned in enumerate(worm)]
             off = max(abs(turned - Fraction(40) * n / divisions) for n, turned in enumerate(worm))
@@ -85,9 +85,9 @@ def test_the_differential_with_the_fewest_wheels_comes_first() -> None:
 
 
 def test_a_chart_is_the_best_way_of_every_count() -> None:
-    told = [(n, best(FULL, n)) for n in range(2, 161)]
-    assert [n for n, _ in told] == list(range(2, 161))
-    assert all(way == ways(FULL, n)[0] for n, way in told[::7])
+    best_ways = [(n, best(FULL, n)) for n in range(2, 161)]
+    assert [n for n, _ in best_ways] == list(range(2, 161))
+    assert all(way == ways(FULL, n)[0] for n, way in best_ways[::7])
 
 
 def test_what_cannot_be_is_refused() -> None:

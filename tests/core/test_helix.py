@@ -51,8 +51,8 @@ def test_leads_come_out_as_apart(case: dict[str, Any]) -> None:
     alike = [
         f for f in best if abs(abs(f.approximation.error) - abs(best[0].approximation.error)) < Fraction(1, 10**15)
     ]
-    told = case["best"]
-    assert (told["pair"], tuple(told["drivers"]), tuple(told["driven"])) in {
+    expected = case["best"]
+    assert (expected["pair"], tuple(expected["drivers"]), tuple(expected["driven"])) in {
         (f.pair.name, f.approximation.combination.drivers, f.approximation.combination.driven) for f in alike
     }
     assert float(work_turn(Fraction(100), lead)) == pytest.approx(case["work_turn_deg_per_100_mm"], abs=5e-7)
@@ -126,20 +126,22 @@ def test_the_command_meets_the_reference() -> None:
     case = cases("helix")[0]
     done = run("helix", *WORDS, "--module", str(case["module"]), "--teeth", str(case["teeth"]), "--helix",
                str(case["helix_deg"]), "--face", str(case["face"]), "--best", "10", "--json")  # fmt: skip
-    told = json.loads(done.stdout)
+    answer = json.loads(done.stdout)
     for name in ("lead", "total", "formative_teeth", "work_turn_deg_per_100_mm", "crank_turns_per_100_mm"):
-        assert told[name] == pytest.approx(case[name], rel=1e-6)
-    assert [abs(c["relative_error"]) for c in told["candidates"]] == pytest.approx(case["ten_smallest_relative_errors"])
-    assert told["candidates"][0]["run_off_um"] == pytest.approx(case["run_off_um_at_best"])
+        assert answer[name] == pytest.approx(case[name], rel=1e-6)
+    assert [abs(c["relative_error"]) for c in answer["candidates"]] == pytest.approx(
+        case["ten_smallest_relative_errors"]
+    )
+    assert answer["candidates"][0]["run_off_um"] == pytest.approx(case["run_off_um_at_best"])
 
 
 def test_the_command_takes_a_lead() -> None:
-    told = json.loads(run("helix", *WORDS, "--lead", "300 mm", "--best", "3", "--json").stdout)
-    assert told["lead"] == 300
-    assert told["total"] == pytest.approx(1.2)
-    assert told["candidates"][0]["relative_error"] == 0
-    assert "formative_teeth" not in told
-    assert "run_off_um" not in told["candidates"][0]
+    answer = json.loads(run("helix", *WORDS, "--lead", "300 mm", "--best", "3", "--json").stdout)
+    assert answer["lead"] == 300
+    assert answer["total"] == pytest.approx(1.2)
+    assert answer["candidates"][0]["relative_error"] == 0
+    assert "formative_teeth" not in answer
+    assert "run_off_um" not in answer["candidates"][0]
 
 
 @pytest.mark.parametrize(

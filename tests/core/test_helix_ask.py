@@ -107,8 +107,8 @@ def test_said_and_read_back(ask: HelixAsk) -> None:
 
 
 def test_what_was_understood_is_told() -> None:
-    told = {meant: text for text, meant in read("flute 6 lead 12 in left on 20 mm").understood}
-    assert told == {
+    meanings = {meant: text for text, meant in read("flute 6 lead 12 in left on 20 mm").understood}
+    assert meanings == {
         Meant.FLUTES: "6", Meant.LEAD: "lead 12 in", Meant.HAND: "left", Meant.DIAMETER: "on 20 mm",
     }  # fmt: skip
 

@@ -320,8 +320,8 @@ class TestChart:
             assert cell.candidate is not None
             assert (cell.standing in (Standing.EXACT, Standing.GOOD)) == best.verdict.good
             assert abs(cell.candidate.error) >= abs(best.error)
-            told = candidate_for(LeadSetUp(cell.candidate.train, cell.candidate.setting), cell.ask, on, STOCK)
-            assert (told.fits, told.error) == (True, cell.candidate.error)
+            candidate = candidate_for(LeadSetUp(cell.candidate.train, cell.candidate.setting), cell.ask, on, STOCK)
+            assert (candidate.fits, candidate.error) == (True, cell.candidate.error)
 
     def test_a_wheel_worth_making_makes_them_good(self) -> None:
         held = parse_stock("24 30 40 48")

@@ -131,12 +131,12 @@ def test_a_constant_from_counted_turns() -> None:
 
 
 def test_the_chart_agrees_with_what_was_counted_apart() -> None:
-    told = {c["teeth"]: c["two_wheels"] + c["four_wheels"] for c in cases("hobbing_index") if c["starts"] == 1}
+    numbers = {c["teeth"]: c["two_wheels"] + c["four_wheels"] for c in cases("hobbing_index") if c["starts"] == 1}
     machine = avocet(differential=None)
     rows = {row.teeth: row for row in chart(machine, REFERENCE_STOCK, range(6, 201))}
-    assert set(rows) == set(told)
+    assert set(rows) == set(numbers)
     for teeth, row in rows.items():
-        if told[teeth]:
+        if numbers[teeth]:
             assert row.standing in (CountStanding.EXACT, CountStanding.NO_ROOM)
         else:
             assert row.standing in (CountStanding.NEEDS_WHEEL, CountStanding.NOTHING, CountStanding.OTHER_PAIR)

@@ -131,10 +131,10 @@ def test_the_counts_nearest_are_those_worked_out_apart() -> None:
     by_teeth: dict[int, list[dict[str, object]]] = {}
     for case in cases("hobbing_prime"):
         by_teeth.setdefault(int(str(case["teeth"])), []).append(case)
-    for teeth, told in by_teeth.items():
+    for teeth, sentence in by_teeth.items():
         near = nearest_indexed(teeth, 1, Fraction(48), REFERENCE_STOCK, (2,), 8)
-        assert [str(Fraction(i)) for i, _ in near] == [str(Fraction(str(c["indexed_as"]))) for c in told]
-        assert [len(trains) for _, trains in near] == [c["index_trains"] for c in told]
+        assert [str(Fraction(i)) for i, _ in near] == [str(Fraction(str(c["indexed_as"]))) for c in sentence]
+        assert [len(trains) for _, trains in near] == [c["index_trains"] for c in sentence]
 
 
 def test_the_example_of_107_goes_on() -> None:

@@ -60,11 +60,11 @@ def test_helical_wheels_come_out_as_apart(case: dict[str, float]) -> None:
     assert run_off(face, helix, best[0].error) == pytest.approx(case["run_off_um_at_best"], rel=1e-9)
     for way, faster in (("faster", True), ("slower", False)):
         wanted = ratio_without(Fraction(24), starts, teeth, along, feed, faster)
-        told = case["index_without_differential"][way]  # type: ignore[index]
-        assert float(wanted) == pytest.approx(told, rel=1e-14)
+        expected = case["index_without_differential"][way]  # type: ignore[index]
+        assert float(wanted) == pytest.approx(expected, rel=1e-14)
         result = search(wanted, TWENTY, (2,), 5)
-        told = case["five_smallest_relative_errors_without"][way]  # type: ignore[index]
-        assert [abs(float(f.error)) for f in result] == pytest.approx(told, rel=1e-9)
+        expected = case["five_smallest_relative_errors_without"][way]  # type: ignore[index]
+        assert [abs(float(f.error)) for f in result] == pytest.approx(expected, rel=1e-9)
         off = run_off_without(face, case["pitch_diameter"], feed, result[0].error)
         assert off == pytest.approx(case["run_off_um_without_at_best"][way], rel=1e-6)  # type: ignore[index]
 
@@ -77,9 +77,9 @@ def test_whether_the_work_turns_faster(case: dict[str, str]) -> None:
 
 @pytest.mark.parametrize("case", cases("hobbing_prime"), ids=lambda c: f"{c['teeth']} as {c['indexed_as']}")
 def test_what_the_differential_makes_up(case: dict[str, object]) -> None:
-    indexed, told = Fraction(str(case["indexed_as"])), Fraction(str(case["differential_times_feed"]))
+    indexed, expected = Fraction(str(case["indexed_as"])), Fraction(str(case["differential_times_feed"]))
     result = making_up(int(str(case["teeth"])), indexed, 1, Fraction(3, 4), K_D, FeedTaken.AFTER)
-    assert (result.product if result.adds else -result.product) == told
+    assert (result.product if result.adds else -result.product) == expected
     assert count_exact(48 / indexed, AVOCET, 2) == case["index_trains"]
 
 

@@ -126,11 +126,11 @@ def test_what_to_measure_next_settles_it() -> None:
     seen = WheelMeasures(z, tip_diameter=tip_reading(z, wheel, TipMethod.CALIPER) - 0.03)
     for _ in range(3):
         result = identify([seen])
-        told = measure_next(seen, result)
-        if told is None or told.tells < 3:
+        advice = measure_next(seen, result)
+        if advice is None or advice.tells < 3:
             break
-        assert told.what in (Next.SPAN, Next.NEXT_SPAN, Next.PINS)
-        over = told.over or k
+        assert advice.what in (Next.SPAN, Next.NEXT_SPAN, Next.PINS)
+        over = advice.over or k
         seen = WheelMeasures(
             z, tip_diameter=seen.tip_diameter, spans=(*seen.spans, (over, span(z, over, wheel) - 0.05))
         )
@@ -163,10 +163,10 @@ def test_a_tip_that_no_standard_wheel_has_is_called_so() -> None:
     seen = WheelMeasures(60, tip_diameter=127.0)
     result = identify([seen])
     assert not result[0].fits
-    told = measure_next(seen, result)
-    assert told is not None
-    assert told.what is Next.SPAN
-    again = replace(seen, spans=((told.over, 40.0),))
+    advice = measure_next(seen, result)
+    assert advice is not None
+    assert advice.what is Next.SPAN
+    again = replace(seen, spans=((advice.over, 40.0),))
     further = measure_next(again, identify([again]))
     assert further is not None
     assert further.what is Next.NEXT_SPAN

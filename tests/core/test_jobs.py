@@ -184,10 +184,10 @@ def test_the_winch_worm_on_plover() -> None:
 
 def test_a_worm_is_weighed_against_backlash_over_its_contact() -> None:
     # m 2, wheel of 40: f_pt = 4 (0.3 (2 + 0.4 √80) + 4) = 22.69 µm; a = 50: 2/3 (60 + 25 + 60) = 96.67 µm.
-    told = judge_worm(1e-4, 2, 20)
-    assert (told.freely, told.at_most) == pytest.approx((22.693, 96.667), abs=2e-3)
-    assert told.gathered == pytest.approx(2)
-    assert told.taken_up == pytest.approx(2 * math.cos(math.radians(20)))
+    verdict = judge_worm(1e-4, 2, 20)
+    assert (verdict.freely, verdict.at_most) == pytest.approx((22.693, 96.667), abs=2e-3)
+    assert verdict.gathered == pytest.approx(2)
+    assert verdict.taken_up == pytest.approx(2 * math.cos(math.radians(20)))
     assert thread("worm module 2").length == pytest.approx(4 * math.sqrt(41), abs=0.1)
 
 

@@ -30,9 +30,9 @@ def by_worm(
 @pytest.mark.parametrize("case", GAPS)
 def test_the_last_gap_is_met_and_explained(case: dict[str, Any]) -> None:
     of = by_worm(Fraction(case["head"]), case["circle"], case["spaces"], case["divisions"], case["pitch_diameter"])
-    told = {s.slip.value: s.gap for s in slips(of)}
+    gaps = {s.slip.value: s.gap for s in slips(of)}
     for name, gap in case["last_gap_um"].items():
-        assert told[name] == pytest.approx(gap, abs=5e-4)
+        assert gaps[name] == pytest.approx(gap, abs=5e-4)
         assert explained(gap + 3, 20, of)[0].slip.value == name
     assert explained(4, 20, of) == ()
 
@@ -146,8 +146,8 @@ def test_a_last_gap_that_is_planned_to_differ_is_right() -> None:
     assert of.planned_gap == pytest.approx(float(_last(moves)) * of.around)
     differ = DivisionDone(113, 226.0, of.spaces, (), Fraction(1, 4000))
     assert explained(differ.planned_gap + 5, 20, differ) == ()
-    said = session_words.last_gap(differ.planned_gap + 5, 20, differ, [], Units.MM)
-    assert said.startswith("By this way of dividing the last tooth is planned 177 µm thicker. Right")
+    text = session_words.last_gap(differ.planned_gap + 5, 20, differ, [], Units.MM)
+    assert text.startswith("By this way of dividing the last tooth is planned 177 µm thicker. Right")
 
 
 def test_wheels_and_discs_count_gaps_and_marks() -> None:

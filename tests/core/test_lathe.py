@@ -46,14 +46,14 @@ def planned(text: str, machine: tuple[Lathe, Stock], **options: object) -> Plan:
 
 @pytest.mark.parametrize("case", cases("thread_verdict"), ids=lambda c: f"M{c['diameter']}x{c['pitch']}")
 def test_reference_verdicts(case: dict) -> None:  # type: ignore[type-arg]
-    told = judge(case["relative_pitch_error"], case["pitch"], case["diameter"], case["engagement"])
-    assert told.gathered == pytest.approx(case["accumulated_um"], abs=6e-4)
-    assert told.taken_up == pytest.approx(case["pitch_diameter_taken_up_um"], abs=6e-4)
-    assert told.fit is not None
-    assert told.fit.allowance == pytest.approx(case["allowance_g_um"], abs=0.01)
+    verdict = judge(case["relative_pitch_error"], case["pitch"], case["diameter"], case["engagement"])
+    assert verdict.gathered == pytest.approx(case["accumulated_um"], abs=6e-4)
+    assert verdict.taken_up == pytest.approx(case["pitch_diameter_taken_up_um"], abs=6e-4)
+    assert verdict.fit is not None
+    assert verdict.fit.allowance == pytest.approx(case["allowance_g_um"], abs=0.01)
     # Worked out with the diameter itself: within a step of preferred numbers of the table's.
-    assert told.fit.screw_tolerance == pytest.approx(case["td2_6_um"], rel=0.06)
-    assert told.fit.nut_tolerance == pytest.approx(case["tD2_6_um"], rel=0.06)
+    assert verdict.fit.screw_tolerance == pytest.approx(case["td2_6_um"], rel=0.06)
+    assert verdict.fit.nut_tolerance == pytest.approx(case["tD2_6_um"], rel=0.06)
 
 
 @pytest.mark.parametrize("case", cases("iso965"), ids=lambda c: f"M{c['d']}x{c['pitch']}")
@@ -80,13 +80,13 @@ def test_unified_tolerances_by_their_length_of_engagement(case: dict[str, Any]) 
 @given(st.floats(1e-7, 0.2), st.floats(0.2, 6), st.floats(4, 12), st.floats(0.3, 3))
 def test_the_longest_engagement_is_where_the_word_changes(error: float, pitch: float, ratio: float, nut: float) -> None:
     diameter = pitch * ratio
-    told = judge(error, pitch, diameter, nut * diameter)
-    assert told.longest is not None
-    assert told.longest_freely is not None
-    assert judge(error, pitch, diameter, told.longest * 0.999).goes in (Goes.FREELY, Goes.MID_TOLERANCE)
-    assert judge(error, pitch, diameter, told.longest * 1.001).goes in (Goes.PARTLY, Goes.NOT)
-    assert judge(error, pitch, diameter, told.longest_freely * 0.999).goes is Goes.FREELY
-    assert judge(-error, pitch, diameter, nut * diameter) == told
+    verdict = judge(error, pitch, diameter, nut * diameter)
+    assert verdict.longest is not None
+    assert verdict.longest_freely is not None
+    assert judge(error, pitch, diameter, verdict.longest * 0.999).goes in (Goes.FREELY, Goes.MID_TOLERANCE)
+    assert judge(error, pitch, diameter, verdict.longest * 1.001).goes in (Goes.PARTLY, Goes.NOT)
+    assert judge(error, pitch, diameter, verdict.longest_freely * 0.999).goes is Goes.FREELY
+    assert judge(-error, pitch, diameter, nut * diameter) == verdict
 
 
 def test_metric_classes_by_grade_and_position() -> None:
@@ -409,10 +409,10 @@ def test_what_is_mounted_is_said_as_a_thread() -> None:
 
 
 def test_the_scratch_pass_fits_a_caliper() -> None:
-    told = to_check(Fraction(608, 1287) * Fraction(254, 60), Fraction(2))
-    assert told.turns == 10
-    assert told.wanted_length == 20
-    assert float(told.length) == pytest.approx(19.99896, abs=1e-5)
+    check = to_check(Fraction(608, 1287) * Fraction(254, 60), Fraction(2))
+    assert check.turns == 10
+    assert check.wanted_length == 20
+    assert float(check.length) == pytest.approx(19.99896, abs=1e-5)
     assert to_check(Fraction(50), Fraction(50)).turns == 1
 
 

@@ -33,12 +33,12 @@ def test_reference_layouts(case: dict) -> None:  # type: ignore[type-arg]
     train = Train(tuple(Stage(a, b) for a, b in case["meshes"]))
     result = solutions(train, MODULE_2, REFERENCE)
     assert len(result) == len(case["solutions"])
-    for placed, told in zip(result, case["solutions"], strict=True):
-        assert math.degrees(placed.swing) == pytest.approx(told["swing_deg"], abs=1e-4)
-        assert list(placed.slots) == told["slots"]
-        for stud, at in zip(placed.centres[1:-1], told["studs"], strict=True):
+    for placed, expected in zip(result, case["solutions"], strict=True):
+        assert math.degrees(placed.swing) == pytest.approx(expected["swing_deg"], abs=1e-4)
+        assert list(placed.slots) == expected["slots"]
+        for stud, at in zip(placed.centres[1:-1], expected["studs"], strict=True):
             assert stud == pytest.approx(at, abs=1e-4)
-        assert placed.boss_clearance == pytest.approx(told["least_clearance_mm"], abs=1e-4)
+        assert placed.boss_clearance == pytest.approx(expected["least_clearance_mm"], abs=1e-4)
 
 
 teeth = st.integers(18, 100)

@@ -307,18 +307,18 @@ class TestLost:
         assert find(self.found, 5, None).teeth == (5, 24, 43)
 
     def test_with_the_gaps_counted_it_is_one(self) -> None:
-        told = find(self.found, 5, 24)
-        assert (told.teeth, told.sure) == ((24,), True)
+        place = find(self.found, 5, 24)
+        assert (place.teeth, place.sure) == ((24,), True)
         # The gap it stands at was just cut: it counts one more.
         assert find(self.found, 5, 25).teeth == (24,)
 
     def test_gaps_alone_leave_two(self) -> None:
-        told = find(self.found, None, 24)
-        assert (told.teeth, told.sure) == ((24, 23), False)
+        place = find(self.found, None, 24)
+        assert (place.teeth, place.sure) == ((24, 23), False)
 
     def test_what_does_not_agree_goes_by_the_hole(self) -> None:
-        told = find(self.found, 5, 40)
-        assert (told.teeth, told.sure) == ((5, 24, 43), False)
+        place = find(self.found, 5, 40)
+        assert (place.teeth, place.sure) == ((5, 24, 43), False)
 
     def test_bad_figures(self) -> None:
         assert code_of(find, self.found, None, None) == "nothing_to_go_by"

@@ -63,8 +63,8 @@ def test_the_drawn_tooth_has_the_true_thickness(teeth: int) -> None:
 )
 def test_a_lever_makes_either_hand(meshes: int, hand: Hand, lever: bool, right: bool) -> None:
     drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE, reverse_lever=True)
-    told = advise(meshes, hand, drive)
-    assert (told.lever, told.right) == (lever, right)
+    advice = advise(meshes, hand, drive)
+    assert (advice.lever, advice.right) == (lever, right)
 
 
 def test_without_a_lever_the_meshes_decide() -> None:

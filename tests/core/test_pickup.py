@@ -76,5 +76,5 @@ def test_the_next_start_by_teeth_or_by_the_top_slide() -> None:
 
 def test_the_top_slide_moves_by_the_lead_that_is_cut() -> None:
     """A worm of module 1.5 with three starts on 76/28 x 80/64 of a 6 tpi screw: 4.788 mm, not π · 1.5 = 4.712."""
-    said = next_start_text(NextStart(3, 76, None, Fraction(76 * 80 * 254, 28 * 64 * 60 * 3)), Units.MM)
-    assert "**4.788 mm**" in said
+    text = next_start_text(NextStart(3, 76, None, Fraction(76 * 80 * 254, 28 * 64 * 60 * 3)), Units.MM)
+    assert "**4.788 mm**" in text

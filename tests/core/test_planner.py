@@ -137,8 +137,8 @@ def test_a_measured_gearbox_is_the_lathes() -> None:
 def test_an_idler_that_is_on_stays_though_others_have_more_room(idler: int) -> None:
     """Of a large set only some idlers are tried; the one that is on is always among them."""
     on = parse_train(f"40/{idler}/60")
-    asked = Requirement(Fraction(2, 3), (Target("", Fraction(1)),), None, Exact, on)
-    result = Planner(asked, BOX, dict.fromkeys(range(20, 100), 1)).plan(best=40)
+    need = Requirement(Fraction(2, 3), (Target("", Fraction(1)),), None, Exact, on)
+    result = Planner(need, BOX, dict.fromkeys(range(20, 100), 1)).plan(best=40)
     kept = [c for c in result.candidates if c.train.combination == on.combination]
     assert [c.train for c in kept] == [on]
     assert kept[0].handling.none

@@ -12,12 +12,12 @@ def test_a_worn_screw_shows_though_every_reading_agrees() -> None:
     """Fourteen readings that may each be off by 200 ppm, of a screw 210 ppm short."""
     chance = random.Random(5)
     readings = [Reading(-210e-6 + chance.gauss(0, 100e-6), 200e-6) for _ in range(14)]
-    said = together(readings)
-    assert said is not None
-    assert said.says
-    assert said.relative == pytest.approx(-210e-6, abs=said.off)
+    lead = together(readings)
+    assert lead is not None
+    assert lead.says
+    assert lead.relative == pytest.approx(-210e-6, abs=lead.off)
     # Two standard deviations of the mean of fourteen.
-    assert said.off == pytest.approx(200e-6 / np.sqrt(14), rel=0.5)
+    assert lead.off == pytest.approx(200e-6 / np.sqrt(14), rel=0.5)
 
 
 def test_how_often_a_true_screw_is_called_worn() -> None:
@@ -27,23 +27,23 @@ def test_how_often_a_true_screw_is_called_worn() -> None:
     for _ in range(1000):
         offs = [chance.choice([100e-6, 200e-6, 400e-6]) for _ in range(12)]
         readings = [Reading(chance.gauss(0, off / 2), off) for off in offs]
-        said = together(readings)
-        assert said is not None
-        called += said.says
-        if not said.gone_wrong:
+        lead = together(readings)
+        assert lead is not None
+        called += lead.says
+        if not lead.gone_wrong:
             weights = 1 / np.array(offs) ** 2
-            assert said.relative == pytest.approx(np.average([r.relative for r in readings], weights=weights))
+            assert lead.relative == pytest.approx(np.average([r.relative for r in readings], weights=weights))
     assert called < 80
 
 
 def test_what_lies_apart_is_named_and_left_out() -> None:
     readings = [Reading(200e-6 + n * 5e-6, 100e-6) for n in range(8)]
     readings.insert(3, Reading(-2e-2, 100e-6))
-    said = together(readings)
-    assert said is not None
-    assert said.gone_wrong == (3,)
-    assert said.used == 8
-    assert said.relative == pytest.approx(217.5e-6)
+    lead = together(readings)
+    assert lead is not None
+    assert lead.gone_wrong == (3,)
+    assert lead.used == 8
+    assert lead.relative == pytest.approx(217.5e-6)
 
 
 def test_readings_that_scatter_more_than_they_may_are_trusted_less() -> None:

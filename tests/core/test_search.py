@@ -109,8 +109,8 @@ def test_with_each_new_wheel_is_what_holding_it_would_give(target: Fraction, tee
             for f in search(wanted, stock | {new: 1}, [1, 2], 20_000)
             if new in f.combination.drivers + f.combination.driven and abs(f.error) <= within
         ]
-        told = [abs(f.error) for _, f in result.get(new, [])]
-        assert told == sorted(abs(f.error) for f in held)[:5]
+        errors = [abs(f.error) for _, f in result.get(new, [])]
+        assert errors == sorted(abs(f.error) for f in held)[:5]
         for n, f in result.get(new, []):
             assert f.error == f.combination.ratio / (1 + n) / target - 1
 

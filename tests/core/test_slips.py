@@ -61,8 +61,8 @@ def test_a_reading_a_little_outside_is_explained_less_surely() -> None:
 
 def test_two_slips_are_told_apart_by_turns_or_by_counting() -> None:
     one, other = (Slip(SlipKind.REPLACED, (), parse_train(t), parse_train(t).ratio, 0, 1) for t in ("40/80", "41/80"))
-    told = apart(one, other, Fraction(1, 100), 100)
-    assert (told.times, told.count) == (4, (0, 40, 41))
+    result = apart(one, other, Fraction(1, 100), 100)
+    assert (result.times, result.count) == (4, (0, 40, 41))
     # Four uncertainties between them after four times the turns, and no sooner.
     assert abs(one.ratio - other.ratio) * 4 >= 4 * Fraction(1, 100) > abs(one.ratio - other.ratio) * 3
     assert apart(one, other, Fraction(1, 100), 3).times is None
@@ -73,19 +73,19 @@ def test_two_slips_are_told_apart_by_turns_or_by_counting() -> None:
 @pytest.mark.long
 def test_planted_slips_are_named() -> None:
     """Nineteen of twenty first, 99 of 100 among the first three, with the scatter of a caliper."""
-    told, first, three = named(300, seed=11)
-    assert told > 250
-    assert first >= 0.95 * told
-    assert three >= 0.99 * told
+    count, first, three = named(300, seed=11)
+    assert count > 250
+    assert first >= 0.95 * count
+    assert three >= 0.99 * count
 
 
 def test_what_to_do_next_is_said() -> None:
     result = checked("M14x2", "76/66*32/78", reading("19.3", method=Method.RULE), plover())
     assert len(result.slips) > 1
-    said = words.tell_apart(result)
-    assert said
-    assert said.startswith("To tell the first two apart, ")
-    assert "turns" in said or "count the wheel" in said
+    text = words.tell_apart(result)
+    assert text
+    assert text.startswith("To tell the first two apart, ")
+    assert "turns" in text or "count the wheel" in text
     lathe = plover()[0]
     unsure = [s for s in result.slips if not s.sure]
     assert all(words.slip(s, lathe).startswith("Less sure: ") for s in unsure)
@@ -152,12 +152,12 @@ def test_the_scratch_pass_of_the_sluice_pin() -> None:
 
 
 def test_a_rule_says_less_than_a_caliper() -> None:
-    told = {method: set[str]() for method in Method}
+    by_method = {method: set[str]() for method in Method}
     for length in ("18.7", "19.3", "21.3", "22.1", "25.6"):
         for method in Method:
             result = checked("M14x2", "76/66*32/78", reading(length, method=method), plover()).slips
-            told[method] |= {f"{length} {s.kind} {s.train.notation}" for s in result}
-    assert told[Method.MICROMETER] <= told[Method.CALIPER] < told[Method.RULE]
+            by_method[method] |= {f"{length} {s.kind} {s.train.notation}" for s in result}
+    assert by_method[Method.MICROMETER] <= by_method[Method.CALIPER] < by_method[Method.RULE]
 
 
 @pytest.mark.parametrize(

@@ -61,8 +61,8 @@ class Served:
         try:
             connection.request(method, path, body, {"Content-Type": kind} if kind else {})
             answer = connection.getresponse()
-            told = answer.getheader("Content-Type") or ""
-            return answer.status, told, answer.readline() if told == _STREAM else answer.read()
+            content_type = answer.getheader("Content-Type") or ""
+            return answer.status, content_type, answer.readline() if content_type == _STREAM else answer.read()
         finally:
             connection.close()
 
@@ -126,14 +126,14 @@ class Fuzz:
         known = self.builder.parameters(operation, "path")
         for name, value in known.items():
             path = path.replace(f"{{{name}}}", quote(_text(value), safe="", errors="surrogatepass"))
-        asked = {name: _each(value) for name, value in self.builder.parameters(operation, "query").items()}
+        params = {name: _each(value) for name, value in self.builder.parameters(operation, "query").items()}
         kind, value = self.builder.body(operation)
         body = None
         if kind.startswith(("image/", "text/")):
             body = _text(value).encode("utf-8", "surrogatepass")
         elif kind:
             body = json.dumps(value).encode()
-        query = urlencode(asked, doseq=True, errors="surrogatepass")
+        query = urlencode(params, doseq=True, errors="surrogatepass")
         self._sent(operation["operationId"], method, f"{path}?{query}", body, kind)
 
     def _photograph(self, data: bytes | None = None) -> None:
@@ -169,17 +169,17 @@ class Fuzz:
 
     def _sent(self, route: str, method: str, path: str, body: bytes | None, kind: str) -> None:
         begun = time.perf_counter()
-        said = f"{method} {path[:_SHOWN]} {body[:_SHOWN] if body else ''!r}"
+        request = f"{method} {path[:_SHOWN]} {body[:_SHOWN] if body else ''!r}"
         try:
-            status, told, answer = self.served.ask(method, path, body, kind)
+            status, content_type, answer = self.served.ask(method, path, body, kind)
         except (OSError, HTTPException) as error:
-            self.found.wrong.append(f"{said}: {error!r}")
+            self.found.wrong.append(f"{request}: {error!r}")
             return
         took = time.perf_counter() - begun
         self.found.took(route, took)
         self.found.answers[f"{status // 100}xx"] += 1
-        if status >= 500 or not _sense(status, told, answer):
-            self.found.wrong.append(f"{said}: {status} {told} {answer[:_SHOWN]!r}")
+        if status >= 500 or not _sense(status, content_type, answer):
+            self.found.wrong.append(f"{request}: {status} {content_type} {answer[:_SHOWN]!r}")
 
     def _alive(self, when: str) -> None:
         log = self.served.log.read_text(errors="replace")
@@ -202,12 +202,12 @@ def _each(value: Any) -> list[str]:
     return [_text(one) for one in value] if isinstance(value, list) else [_text(value)]
 
 
-def _sense(status: int, told: str, answer: bytes) -> bool:
+def _sense(status: int, content_type: str, answer: bytes) -> bool:
     """Whether an answer is what its head says; a refusal has a sentence."""
-    if told == "application/problem+json":
+    if content_type == "application/problem+json":
         problem = json.loads(answer)
         return bool(problem["title"] and problem["detail"])
-    if told == "application/json":
+    if content_type == "application/json":
         json.loads(answer)
     return status < 400
 

@@ -80,11 +80,11 @@ class Builder:
 
     def parameters(self, operation: Mapping[str, Any], where: str) -> dict[str, Any]:
         """Values for the parameters in the path or the query; of those that need not be there some are not."""
-        given = {}
+        values = {}
         for one in operation.get("parameters", ()):
             if one["in"] == where and (where == "path" or one.get("required") or self.draw.random() < 0.5):
-                given[one["name"]] = self.value(one["schema"], one["name"])
-        return given
+                values[one["name"]] = self.value(one["schema"], one["name"])
+        return values
 
     def body(self, operation: Mapping[str, Any]) -> tuple[str, Any]:
         """The media type of what is sent, and a value by its description; none where nothing is."""

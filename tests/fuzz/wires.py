@@ -81,9 +81,9 @@ def connected(port: int) -> Iterator[None]:
     """An encoder and a pedal are connected."""
     hello = (b'{"hello": "encoder", "name": "crank", "on": "crank"}\n{"turned": 1.0}\n', b'{"hello": "pedal"}\n')
     with ExitStack() as held:
-        for said in hello:
+        for message in hello:
             wire = held.enter_context(socket.create_connection(("127.0.0.1", port), _WAIT))
-            wire.sendall(said)
+            wire.sendall(message)
             wire.recv(1000)
         yield
 
@@ -106,9 +106,9 @@ def lines(draw: random.Random) -> bytes:
     names = ("crank", "\ud800", "a\u202eb", "x" * 500, "", "Ä", 7, None, "e\u0301" * 40)
     sorts = ("encoder", "indicator", "caliper", "pedal", "camera")
     hello = {"hello": draw.choice(sorts), "name": draw.choice(names), "on": draw.choice(("crank", "work"))}
-    said = [json.dumps(hello).encode()] if draw.random() < 0.7 else []
+    messages = [json.dumps(hello).encode()] if draw.random() < 0.7 else []
     for _ in range(draw.choice((0, 1, 3, 10))):
-        said.append(
+        messages.append(
             draw.choice((
                 json.dumps(_said(draw)).encode("utf-8", "replace"), b"", b"{", b"[" * 4000, b"\xff\xfe", b"9" * 5000,
                 b'{"a":' * 900,
@@ -117,5 +117,5 @@ def lines(draw: random.Random) -> bytes:
             ))
         )  # fmt: skip
     if draw.random() < 0.1:
-        said += [b'{"pressed": true}'] * 3000
-    return b"\n".join(said) + draw.choice((b"\n", b""))
+        messages += [b'{"pressed": true}'] * 3000
+    return b"\n".join(messages) + draw.choice((b"\n", b""))

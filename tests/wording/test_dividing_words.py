@@ -36,9 +36,9 @@ def crank_said(text: str, circle: int) -> Fraction:
 def test_every_way_says_what_it_does(divisions: int) -> None:
     for way in ways(HEAD, divisions):
         setting = way.settings[0]
-        said = [words.way_text(way), *words.fit(way, setting, HEAD, "spacer", Units.MM)]
-        said += [*words.moves(setting, divisions), *words.against(way, Units.MM)]
-        assert all(text and "None" not in text and len(text) < 240 for text in said)
+        texts = [words.way_text(way), *words.fit(way, setting, HEAD, "spacer", Units.MM)]
+        texts += [*words.moves(setting, divisions), *words.against(way, Units.MM)]
+        assert all(text and "None" not in text and len(text) < 240 for text in texts)
         move = words.moves(setting, divisions)[0]
         match setting:
             case Simple():

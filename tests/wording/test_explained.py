@@ -32,10 +32,10 @@ STAGES = st.builds(Stage, WHEELS, WHEELS, st.lists(WHEELS, max_size=1).map(tuple
 TRAINS = st.lists(STAGES, min_size=1, max_size=3).map(lambda stages: Train(tuple(stages)))
 
 
-def places(told: list[str], names: ShaftNames, last: int) -> dict[tuple[int, int], int]:
+def places(lines: list[str], names: ShaftNames, last: int) -> dict[tuple[int, int], int]:
     """Tooth numbers by shaft and plane, read from the steps of a sheet."""
     results = {}
-    for step in told:
+    for step in lines:
         head, _, what = step.partition(": ")
         name = head.split(",")[0].lower()
         shaft = {names.first: 0, names.last: -1, "stud": 1}.get(name, int(name[-1]) if name[-1:].isdigit() else None)
@@ -52,14 +52,14 @@ def places(told: list[str], names: ShaftNames, last: int) -> dict[tuple[int, int
 def test_a_sheet_read_back_is_the_train(train: Train, names: ShaftNames) -> None:
     lathe, _ = plover()
     placement = lay_out([train], lathe.family, lathe.quadrant)[0].placement
-    told = steps(train, placement, names, "spacer", Units.MM)
-    assert places(told, names, train.shafts - 1) == train.places
-    meshes = [tuple(map(int, pair)) for pair in re.findall(r"(\d+) with (\d+)", told[-1])]
+    lines = steps(train, placement, names, "spacer", Units.MM)
+    assert places(lines, names, train.shafts - 1) == train.places
+    meshes = [tuple(map(int, pair)) for pair in re.findall(r"(\d+) with (\d+)", lines[-1])]
     if train.shafts > 2:
         assert meshes == [(train.wheels[a].teeth, train.wheels[b].teeth) for a, b in reversed(train.meshing)]
-    said = trial_text(train, placement, lathe.quadrant, names, Units.MM)
-    assert said.startswith(train_text(train))
-    assert ("does not fit" in said) == (not placement.fits)
+    text = trial_text(train, placement, lathe.quadrant, names, Units.MM)
+    assert text.startswith(train_text(train))
+    assert ("does not fit" in text) == (not placement.fits)
 
 
 SLIPPED = {
@@ -89,21 +89,21 @@ def test_every_slip_has_a_sentence_that_names_its_wheels(
     length = lathe.lead_of(set_up.train.ratio, set_up.setting) * 10 * times
     result = check(LengthReading(length, 10, UNCERTAINTY[Method.CALIPER]), ask, set_up, lathe, stock)
     for slip in result.slips:
-        said = words.slip(slip, lathe)
-        assert said.startswith("Less sure: ") is not slip.sure
-        said = said.removeprefix("Less sure: ")
-        assert said.endswith(".")
-        assert said[0].isupper()
-        numbers = [int(n) for n in re.findall(r"\d+", said)]
+        sentence = words.slip(slip, lathe)
+        assert sentence.startswith("Less sure: ") is not slip.sure
+        sentence = sentence.removeprefix("Less sure: ")
+        assert sentence.endswith(".")
+        assert sentence[0].isupper()
+        numbers = [int(n) for n in re.findall(r"\d+", sentence)]
         if slip.kind is SlipKind.REPLACED:
             assert numbers == [slip.wheels[1], slip.wheels[0]]
-            assert said.startswith(("An ", "A "))
+            assert sentence.startswith(("An ", "A "))
         elif slip.kind is not SlipKind.FACTOR:
-            assert said == SLIPPED[slip.kind].format(*slip.wheels)
-    told = words.answer(result, LengthReading(length, 10, Fraction(1, 20)), Units.MM, 8)
-    assert told.startswith("Yes" if result.agrees else "No")
+            assert sentence == SLIPPED[slip.kind].format(*slip.wheels)
+    reply = words.answer(result, LengthReading(length, 10, Fraction(1, 20)), Units.MM, 8)
+    assert reply.startswith("Yes" if result.agrees else "No")
     if len(result.slips) > 8 and any(slip.sure for slip in result.slips):
-        assert f"{len(result.slips)} single slips explain it, the likeliest 8" in told
+        assert f"{len(result.slips)} single slips explain it, the likeliest 8" in reply
 
 
 @pytest.mark.parametrize(
@@ -180,9 +180,9 @@ def test_slower_says_what_one_wheel_brings(machine: Callable[[], tuple[Lathe, St
     ask = read("feed 0.01").ask
     assert ask is not None
     result = slower(ask, lathe, stock)
-    told = " ".join(chart_words.slower_text(result, ask, lathe, Units.MM))
+    text = " ".join(chart_words.slower_text(result, ask, lathe, Units.MM))
     for new in (*result.smaller[:1], *result.bigger[:1]):
-        assert re.search(rf"an? {new.new} (in place of the \d+|as driven wheel|as driver)", told)
+        assert re.search(rf"an? {new.new} (in place of the \d+|as driven wheel|as driver)", text)
         assert result.now is not None
         assert new.candidate.value < result.now.value
     nothing = slower(ask, lathe, parse_stock("96x4"))

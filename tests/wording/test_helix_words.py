@@ -121,12 +121,12 @@ def test_an_idler_puts_a_wrong_way_right_and_that_is_true() -> None:
     for train in ("56/60*46/72", "56/40/60*46/72"):
         one = candidate_for(LeadSetUp(parse_train(train), PairWay(Fraction(2))), ask, one_way, STOCK, None)
         after = look(one, ask, one_way, STOCK, None).righted
-        said = answers.one_idler_text(one, after)
-        assert (said is None) == one.hand.right
+        text = answers.one_idler_text(one, after)
+        assert (text is None) == one.hand.right
         if not one.hand.right:
             assert after is not None
             assert after.hand.right
-            assert said == "With a 48 as idler between 56 and 60 it turns the right way."
+            assert text == "With a 48 as idler between 56 and 60 it turns the right way."
             assert "turns the work the wrong way for this hand" in answers.reasons(one, Units.MM)
             # For the other hand it is the idler that is one too many.
             right = replace(ask, hand=Hand.RIGHT)
@@ -137,9 +137,9 @@ def test_an_idler_puts_a_wrong_way_right_and_that_is_true() -> None:
 
 def test_which_way_the_work_turns_is_said_from_one_end() -> None:
     ask, one = best(CLOCK)
-    said = answers.direction(one, ask)
-    assert said.startswith("Reversing lever ")
-    assert "seen from the right-hand end of the table" in said
+    text = answers.direction(one, ask)
+    assert text.startswith("Reversing lever ")
+    assert "seen from the right-hand end of the table" in text
     bare = with_box(drive=None)
     ask, unknown = best(CLOCK, bare)
     assert "not on record" in answers.direction(unknown, ask)
@@ -148,10 +148,10 @@ def test_which_way_the_work_turns_is_said_from_one_end() -> None:
 def test_short_leads_load_the_gearing_and_that_is_told() -> None:
     ask = asked("helix lead 30 mm")
     outcome = plan(ask, drive(), STOCK)
-    said = answers.load_text(outcome.candidates[0], drive(), list(outcome.candidates))
-    assert said is not None
-    assert said.startswith("Heavy load: the head’s worm turns 12 times for one turn of the table’s screw.")
-    assert said.endswith("and take light cuts.")
+    text = answers.load_text(outcome.candidates[0], drive(), list(outcome.candidates))
+    assert text is not None
+    assert text.startswith("Heavy load: the head’s worm turns 12 times for one turn of the table’s screw.")
+    assert text.endswith("and take light cuts.")
     # A lead of 300 mm loads nothing.
     ask, easy = best("helix lead 300 mm")
     assert answers.load_text(easy, drive(), [easy]) is None
@@ -166,10 +166,10 @@ def test_short_leads_load_the_gearing_and_that_is_told() -> None:
     ],
 )
 def test_what_drives_what(at: PairsAt | None, parts: list[str]) -> None:
-    said = answers.chain(LeadSetUp(TRAIN, PairWay(Fraction(2))), heron(pairs_at=at), drive(), Units.MM)
-    assert said[0] == "table screw 6 mm"
-    assert [part.removeprefix("pair ").replace("and pair", "and") for part in said[1:-1]] == parts
-    assert said[-1] == "head 60 : 1"
+    text = answers.chain(LeadSetUp(TRAIN, PairWay(Fraction(2))), heron(pairs_at=at), drive(), Units.MM)
+    assert text[0] == "table screw 6 mm"
+    assert [part.removeprefix("pair ").replace("and pair", "and") for part in text[1:-1]] == parts
+    assert text[-1] == "head 60 : 1"
 
 
 @pytest.mark.parametrize(
@@ -185,13 +185,13 @@ def test_the_mate_and_whether_the_pair_tracks(line: str, says: str) -> None:
     assert mate is not None
     result = mate_plan(one, ask, mate, drive(), STOCK)
     assert result is not None
-    said = answers.mate_text(result, ask, drive(), Units.MM)
-    assert said.startswith(says)
+    text = answers.mate_text(result, ask, drive(), Units.MM)
+    assert text.startswith(says)
     wheel = given_lead(LeadSetUp(one.train, one.setting), drive()) / ask.wanted_lead
     other = given_lead(LeadSetUp(result.candidate.train, result.candidate.setting), drive()) / mate.wanted_lead
-    assert ("the pair tracks" in said) == (wheel == other)
+    assert ("the pair tracks" in text) == (wheel == other)
     if wheel != other:
-        assert "run off differently by" in said
+        assert "run off differently by" in text
 
 
 def said_of(reading: str, over: str = "100 mm", off: str = "", read: ReadAs = ReadAs.DEGREES,
@@ -218,25 +218,25 @@ def test_a_reading_is_answered() -> None:
 
 def test_two_slips_are_told_apart_by_reading_on_or_counting() -> None:
     """Wherever two slips explain a reading, what is to be counted next differs between them."""
-    told = []
+    sentences = []
     for value in range(20, 480, 7):
         measured = read_measured(ReadAs.DEGREES, str(value), "20 mm")
         result = check(measured, SET, drive(), STOCK)
         if result.doubt is None:
             continue
-        said = check_words.tell_apart(result, measured, Units.MM)
-        assert said is not None
-        told.append(said)
+        text = check_words.tell_apart(result, measured, Units.MM)
+        assert text is not None
+        sentences.append(text)
         if result.doubt.count is not None:
             place, first, second = result.doubt.count
             assert first != second
-            assert f": {first} by the first, {second} by the second" in said
+            assert f": {first} by the first, {second} by the second" in text
             kinds = [slip.kind for slip in result.slips[:2]]
             if kinds[0] is not SlipKind.FACTOR:
                 assert result.slips[0].train.wheels[place].teeth == first
         if result.doubt.times is not None:
-            assert f"move the table {20 * result.doubt.times} mm" in said
-    assert told
+            assert f"move the table {20 * result.doubt.times} mm" in text
+    assert sentences
 
 
 def test_what_is_not_known_of_a_mill_is_said() -> None:

@@ -54,15 +54,15 @@ def test_what_nobody_said_is_told_and_what_was_said_is_not() -> None:
     ]
     both_ways = replace(avocet(), feeds=(FeedWay.UP, FeedWay.DOWN))
     assert answers.assumptions(ask("hob 37"), both_ways, Units.MM)[-1] == "The hob feeds up."
-    said = ask("hob 24 m2 20° 30° left face 20 2-start feed 1 mm")
-    assert not any("Hob" in t or "Feed" in t or "Run-off" in t for t in answers.assumptions(said, avocet(), Units.MM))
+    line = ask("hob 24 m2 20° 30° left face 20 2-start feed 1 mm")
+    assert not any("Hob" in t or "Feed" in t or "Run-off" in t for t in answers.assumptions(line, avocet(), Units.MM))
 
 
 def test_an_exact_spur_comes_out_and_one_that_does_not_close_says_what_it_divides_into() -> None:
     exact = hob("hob 37").set_ups[0]
     assert answers.head(exact) == "Exact"
-    said = answers.verdict(exact, ask("hob 37"), Units.MM)
-    assert said == "37 turns of the hob turn the table once, exactly: it comes out as 37."
+    text = answers.verdict(exact, ask("hob 37"), Units.MM)
+    assert text == "37 turns of the hob turn the table once, exactly: it comes out as 37."
     two = hob("hob 37 2-start")
     assert answers.verdict(two.set_ups[0], two.ask, Units.MM).startswith("18.5 turns of the hob")
     # 48/37 × 40/80 is for 37; asked for 38 it still divides into 37.
@@ -79,10 +79,10 @@ def test_what_the_differential_does_for_a_count_without_train() -> None:
     assert made_up.indexed is not None
     # More teeth than the wheels divide into: the work must turn less for each turn of the hob, and the other way round.
     does = "takes away" if made_up.indexed < 107 else "adds"
-    said = answers.verdict(made_up, result.ask, Units.MM)
+    text = answers.verdict(made_up, result.ask, Units.MM)
     alone = answers.indexed_text(made_up, result.ask)
-    assert said.startswith(f"The wheels alone divide into {alone}; the differential {does}")
-    assert said.endswith("without any run-off, whatever the feed comes to.")
+    assert text.startswith(f"The wheels alone divide into {alone}; the differential {does}")
+    assert text.endswith("without any run-off, whatever the feed comes to.")
     helical = hob("hob 107 m2 30° left face 20")
     made_up = next(s for s in helical.set_ups if s.kind is SetUpKind.MADE_UP)
     assert "the rest and the helix" in answers.verdict(made_up, helical.ask, Units.MM)
@@ -90,8 +90,8 @@ def test_what_the_differential_does_for_a_count_without_train() -> None:
 
 def test_without_a_differential_the_feed_wheels_must_stay() -> None:
     result = hob("hob 24 m2 30° left face 20", avocet(differential=None))
-    said = answers.verdict(result.set_ups[0], result.ask, Units.MM)
-    assert said.endswith("The index train counts on this feed: change none of the feed wheels.")
+    text = answers.verdict(result.set_ups[0], result.ask, Units.MM)
+    assert text.endswith("The index train counts on this feed: change none of the feed wheels.")
     pair = replace(result.ask, mate=30)
     assert "the pair tracks" in answers.run_off_text(RunOff(0.3, 4, True), pair, Units.MM)
 
@@ -180,11 +180,11 @@ def test_why_a_set_up_cannot_be() -> None:
     ],
 )  # fmt: skip
 def test_what_makes_a_box_turn_the_right_way(advice: HandAdvice, says: str) -> None:
-    said = {b: answers.direction(b, advice, ask("hob 24 m2 30° left"), avocet(), FeedWay.UP) for b in Box}
-    assert all(says in text for text in said.values())
-    assert said[Box.INDEX].endswith("the table turns anticlockwise from above, as a right-hand hob needs it.")
-    assert said[Box.FEED].endswith("the hob feeds up.")
-    assert said[Box.DIFFERENTIAL].endswith("the differential turns the work as a left-hand wheel needs it.")
+    by_box = {b: answers.direction(b, advice, ask("hob 24 m2 30° left"), avocet(), FeedWay.UP) for b in Box}
+    assert all(says in text for text in by_box.values())
+    assert by_box[Box.INDEX].endswith("the table turns anticlockwise from above, as a right-hand hob needs it.")
+    assert by_box[Box.FEED].endswith("the hob feeds up.")
+    assert by_box[Box.DIFFERENTIAL].endswith("the differential turns the work as a left-hand wheel needs it.")
     # A left-hand hob wants the table the other way; what is not on record is not said.
     left = answers.direction(Box.INDEX, advice, ask("hob 37 left hob"), avocet(), FeedWay.DOWN)
     assert left.endswith("the table turns clockwise from above, as a left-hand hob needs it.")
@@ -251,6 +251,6 @@ def test_the_check_in_words() -> None:
 
 def test_the_senses_of_a_table_are_both_named() -> None:
     machine = avocet(table=Sense.CLOCKWISE)
-    said = answers.direction(Box.INDEX, HandAdvice(True, None, None), ask("hob 37"), machine, FeedWay.DOWN)
-    assert "clockwise from above" in said
-    assert "anticlockwise" not in said
+    text = answers.direction(Box.INDEX, HandAdvice(True, None, None), ask("hob 37"), machine, FeedWay.DOWN)
+    assert "clockwise from above" in text
+    assert "anticlockwise" not in text

@@ -124,8 +124,8 @@ def test_which_way_a_feed_goes() -> None:
     lever = answers.direction_text(HandAdvice(True, False, Sense.CLOCKWISE), along)
     assert lever == "Tumbler reversed: the carriage goes away from the headstock."
     across = asked("feed 0.004 in across")
-    said = answers.direction_text(HandAdvice(True, None, None, known=False), across)
-    assert said.startswith("Which way the apron feeds is not on record")
+    text = answers.direction_text(HandAdvice(True, None, None, known=False), across)
+    assert text.startswith("Which way the apron feeds is not on record")
 
 
 def test_an_idler_puts_a_wrong_hand_right_and_the_room_is_told() -> None:
@@ -140,13 +140,13 @@ def test_an_idler_puts_a_wrong_hand_right_and_the_room_is_told() -> None:
     wrong_hand = HandAdvice(False, None, None)
     wrong = replace(some, laid=laid[with_one], hand=wrong_hand)
     right = replace(some, laid=laid[without], hand=HandAdvice(True, None, None))
-    said = answers.one_idler_text(wrong, right, lathe.quadrant, Units.MM)
-    assert said is not None
-    assert said.startswith("Without an idler the hand is right: ")
+    text = answers.one_idler_text(wrong, right, lathe.quadrant, Units.MM)
+    assert text is not None
+    assert text.startswith("Without an idler the hand is right: ")
     back = replace(right, hand=wrong_hand), replace(wrong, hand=HandAdvice(True, None, None))
-    said = answers.one_idler_text(*back, lathe.quadrant, Units.MM)
-    assert said is not None
-    assert said.startswith("With a 45 as idler between 30 and 60 the hand is right: ")
+    text = answers.one_idler_text(*back, lathe.quadrant, Units.MM)
+    assert text is not None
+    assert text.startswith("With a 45 as idler between 30 and 60 the hand is right: ")
 
 
 @pytest.mark.parametrize(
@@ -166,8 +166,8 @@ def test_an_idler_puts_a_wrong_hand_right_and_the_room_is_told() -> None:
 def test_what_keeps_a_train_off_a_quadrant_that_is_not_measured(train: str, quadrant: Unmeasured, says: str) -> None:
     one = parse_train(train)
     placed = lay_out([one], UNKNOWN_FAMILY, quadrant)[0].placement
-    said = [obstacle(o, one, placed, LATHE_SHAFTS, Units.MM) for o in placed.obstacles]
-    assert says in said
+    texts = [obstacle(o, one, placed, LATHE_SHAFTS, Units.MM) for o in placed.obstacles]
+    assert says in texts
 
 
 @pytest.mark.parametrize(
@@ -189,11 +189,11 @@ def test_the_rule_of_thumb(train: str, says: str) -> None:
 
 def test_what_one_more_wheel_would_bring_is_what_it_brings() -> None:
     outcome = plan(asked("M14x2 within 12 ppm"), PLOVER, STOCK)
-    said = answers.one_more_text(outcome, Units.MM)
+    text = answers.one_more_text(outcome, Units.MM)
     assert outcome.one_more is not None
     (new,) = outcome.one_more.lacking
-    assert said is not None
-    assert said.startswith(f"With a {new}: ")
+    assert text is not None
+    assert text.startswith(f"With a {new}: ")
     held = plan(asked("M14x2 within 12 ppm"), PLOVER, parse_stock(" ".join(map(str, (*STOCK, new)))))
     assert min(abs(c.error) for c in held.candidates) == abs(outcome.one_more.error)
     assert Fraction(outcome.one_more.error) != 0
@@ -208,4 +208,4 @@ def test_a_taper_is_said_with_its_thread() -> None:
     )
     straight = read("1/2 BSP").ask
     assert straight is not None
-    assert not any("Tapered" in said for said in answers.assumptions(straight, Units.MM))
+    assert not any("Tapered" in sentence for sentence in answers.assumptions(straight, Units.MM))

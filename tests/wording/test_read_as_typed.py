@@ -103,9 +103,9 @@ def test_a_lead_in_the_pitch_field_is_parted_by_the_starts_beside_it() -> None:
 
 def test_pitch_and_lead_are_told_in_one_breath() -> None:
     asks = [read(t).ask for t in ("2 mm 2 starts", "8 tpi 2 starts")]
-    told = [description(ask, Units.MM) for ask in asks if ask]
-    assert told[0].startswith("2 starts, pitch 2 mm, lead 4 mm")
-    assert told[1].startswith("2 starts, pitch 8 tpi, lead 6.35 mm")
+    texts = [description(ask, Units.MM) for ask in asks if ask]
+    assert texts[0].startswith("2 starts, pitch 2 mm, lead 4 mm")
+    assert texts[1].startswith("2 starts, pitch 8 tpi, lead 6.35 mm")
 
 
 @pytest.mark.parametrize(

@@ -65,11 +65,11 @@ def test_where_there_is_air_nothing_overlaps(gap: float) -> None:
     train = parse_train("76/66*32/78")
     placement = lay_out([train], lathe.family, replace(measured(lathe), gap=gap))[0].placement
     for clearance in placement.tightest:
-        said = foul(clearance, train, LATHE_SHAFTS, Units.MM)
-        assert ("overlaps" in said or "into" in said) is (clearance.distance < 0)
+        text = foul(clearance, train, LATHE_SHAFTS, Units.MM)
+        assert ("overlaps" in text or "into" in text) is (clearance.distance < 0)
         if clearance.distance >= 0:
-            assert said.endswith(f"; {gap:g} mm is wanted")
-            assert f"is {clearance.distance:.{1 if clearance.distance >= 2 else 2}f} mm from the" in said
+            assert text.endswith(f"; {gap:g} mm is wanted")
+            assert f"is {clearance.distance:.{1 if clearance.distance >= 2 else 2}f} mm from the" in text
     assert (gap == 40) is not placement.fits
     for o in placement.obstacles:
         assert "overlaps" not in obstacle(o, train, placement, LATHE_SHAFTS, Units.MM)
@@ -134,8 +134,8 @@ def test_a_feed_through_the_apron_says_to_try_which_way_it_goes(text: str) -> No
     ask = requirement(text)
     result = plan(ask, apron(lathe), stock).candidates[0]
     assert (result.hand.known, result.hand.right, result.hand.lever) == (False, True, None)
-    said = sheet(result, ask, apron(lathe), Units.MM)
-    texts = [f.text for f in said.facts] + [s.text for s in said.steps]
+    page = sheet(result, ask, apron(lathe), Units.MM)
+    texts = [f.text for f in page.facts] + [s.text for s in page.steps]
     assert any("not on record: try it" in t for t in texts)
     assert not any("thread" in t.lower() for t in texts)
 
@@ -147,8 +147,8 @@ def test_a_feed_by_the_screw_tells_where_the_carriage_goes_with_which_lever(text
     ask = requirement(text)
     result = plan(ask, plain, stock).candidates[0]
     forward = result.hand.lever
-    said = words.direction_text(result.hand, ask)
-    assert said == f"Tumbler {'forward' if forward else 'reversed'}: the carriage goes {goes} the headstock."
+    sentence = words.direction_text(result.hand, ask)
+    assert sentence == f"Tumbler {'forward' if forward else 'reversed'}: the carriage goes {goes} the headstock."
     # The other way is the other position of the lever, with the same wheels.
     other = replace(ask, hand=Hand.LEFT if goes == "toward" else Hand.RIGHT)
     assert candidate_for(SetUp.of(result), other, plain, stock, None).hand.lever is not forward
@@ -219,9 +219,9 @@ def test_half_nuts_are_kept_closed_where_the_way_back_is_long() -> None:
     for train in ("76/66*32/78", "64/78*40/80", "40/68*64/80", "48/72"):
         lathe, _ = plover()
         back = agreement(lathe.lead_of(parse_train(train).ratio), lathe.screw_lead)
-        told = pickup_of(plover(), "M14x2", train)
-        if back > lathe.screw_lead and "mark" not in told:
-            assert told.startswith("Keep the half-nuts closed") is (back > 320), (train, float(back))
+        pick_up = pickup_of(plover(), "M14x2", train)
+        if back > lathe.screw_lead and "mark" not in pick_up:
+            assert pick_up.startswith("Keep the half-nuts closed") is (back > 320), (train, float(back))
 
 
 def test_quadrants_of_one_slot_have_a_place_for_each_stud() -> None:

@@ -57,9 +57,9 @@ def test_crank_and_plate_are_turned_one_after_the_other() -> None:
     result = of(WayKind.COMPOUND, 77)
     assert result.by is By.CRANK_AND_PLATE
     first = result.each[1]
-    said, at = moves(result, 0, 1)[0]
+    move, at = moves(result, 0, 1)[0]
     way = "back" if first.plate < 0 else "on"
-    assert said.endswith(f"then plate {abs(first.plate)} spaces {way}")
+    assert move.endswith(f"then plate {abs(first.plate)} spaces {way}")
     assert at == f"circle {result.circle}, hole {first.hole}; lock pin in the {result.lock}"
     # Together they are 40/77 of a turn.
     crank = first.turns + Fraction(first.spaces, result.circle) + Fraction(first.plate, result.lock)
@@ -106,8 +106,8 @@ def test_which_tooth_it_is(teeth: tuple[int, ...], recorded: int | None, says: s
 
 
 def test_gaps_that_contradict_the_hole_are_told() -> None:
-    said = session.lost(WhichTooth((3, 22), False, True), 22)
-    assert said.startswith("By the hole it is tooth 4 or 23, but the gaps say another: one of the two is wrong.")
+    text = session.lost(WhichTooth((3, 22), False, True), 22)
+    assert text.startswith("By the hole it is tooth 4 or 23, but the gaps say another: one of the two is wrong.")
 
 
 def test_the_last_gap() -> None:
@@ -119,8 +119,8 @@ def test_the_last_gap() -> None:
     spaces = Spaces(Unit.SPACE, Fraction(1, 1140), 19, 20)
     thin = [GapExplanation(Slip.OTHER_CIRCLE, -90, spaces, 18), GapExplanation(Slip.LEFT_OUT, -60)]
     assert session.last_gap(-85, 20, of, thin, Units.MM) == "The last tooth is 85 µm too thin. It comes of:"
-    said = session.slip(thin[0], Units.MM)
-    assert said.startswith("The pin in the 18 in place of the 19 (thin by 90 µm).")
+    text = session.slip(thin[0], Units.MM)
+    assert text.startswith("The pin in the 18 in place of the 19 (thin by 90 µm).")
     for slip in Slip:
         sentence = session.slip(GapExplanation(slip, 40, spaces, 17), Units.INCH)
         assert "(thick by 1.6 thou)" in sentence
@@ -130,12 +130,12 @@ def test_the_last_gap() -> None:
 
 def test_everything_that_is_recorded_has_its_sentence() -> None:
     about = {"reason": "tea", "count": 57}
-    said = {kind: session.happened(kind, about, Cut(22, 1), 3) for kind in EventKind}
-    assert said[EventKind.DONE] == "Cut: tooth 23, pass 2 of 3."
-    assert said[EventKind.JUMP] == "Jumped to tooth 23, pass 2 of 3: tea."
-    assert said[EventKind.COUNTED] == "Marks counted: 57."
-    assert said[EventKind.PAUSE] == "Paused: tea."
-    assert len(set(said.values())) == len(EventKind)
+    by_kind = {kind: session.happened(kind, about, Cut(22, 1), 3) for kind in EventKind}
+    assert by_kind[EventKind.DONE] == "Cut: tooth 23, pass 2 of 3."
+    assert by_kind[EventKind.JUMP] == "Jumped to tooth 23, pass 2 of 3: tea."
+    assert by_kind[EventKind.COUNTED] == "Marks counted: 57."
+    assert by_kind[EventKind.PAUSE] == "Paused: tea."
+    assert len(set(by_kind.values())) == len(EventKind)
     assert session.happened(EventKind.BACK, {}, Cut(0, -1), 3) == "Back to tooth 1, marks."
 
 
@@ -177,11 +177,11 @@ def test_what_a_device_means() -> None:
     assert devices.came(table, Came.PAST).startswith("Past the place:")
     assert devices.came(camera, Came.PAST).startswith("Past the mark:")
     assert "nothing goes on by it" in devices.came(crank, Came.LOST)
-    told: dict[Sort, tuple[Reading, str]] = {
+    examples: dict[Sort, tuple[Reading, str]] = {
         Sort.ENCODER: (4.2114, "4.211 turns"), Sort.CAMERA: (3, "mark 3.0"), Sort.INDICATOR: (-0.021, "−0.021 mm"),
         Sort.PEDAL: (True, "down"), Sort.CALIPER: ("20.6", "20.6"),
     }  # fmt: skip
-    for sort, (reading, says) in told.items():
+    for sort, (reading, says) in examples.items():
         assert devices.reading(Hello(sort, "it"), reading, Units.MM) == says
         assert devices.reading(Hello(sort, "it"), None, Units.MM) == ""
     assert devices.reading(Hello(Sort.PEDAL, "it"), False, Units.MM) == "up"

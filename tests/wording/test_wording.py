@@ -57,8 +57,8 @@ def test_every_verdict_and_meaning_has_its_words() -> None:
 
 
 def test_a_refusal_nobody_thought_of_still_names_its_value() -> None:
-    said = refusals.say(Refusal("quite_new", "ask", "M14"))
-    assert said.says == "“M14” cannot be used here (quite new)."
+    refusal = refusals.say(Refusal("quite_new", "ask", "M14"))
+    assert refusal.says == "“M14” cannot be used here (quite new)."
 
 
 @pytest.mark.parametrize(
@@ -111,9 +111,9 @@ def test_a_shortfall_says_why(text: str, machine: str, stock: str | None, cause:
     result = asked(text, machine, stock)
     assert result.shortfall is not None
     assert result.shortfall.cause is cause
-    told = words.shortfall_text(result, Units.MM)
-    assert told is not None
-    assert says in told
+    sentence = words.shortfall_text(result, Units.MM)
+    assert sentence is not None
+    assert says in sentence
 
 
 @pytest.mark.parametrize(
@@ -130,8 +130,8 @@ def test_obstacles_are_said_with_their_amount(notation: str, says: str) -> None:
     stages = (part.split("/") for part in notation.split("*"))
     train = Train(tuple(Stage(int(driver), int(driven)) for driver, driven in stages))
     placed = lay_out([train], lathe.family, lathe.quadrant)[0].placement
-    told = [obstacle(o, train, placement=placed, names=LATHE_SHAFTS, units=Units.MM) for o in placed.obstacles]
-    assert any(says in t for t in told), told
+    texts = [obstacle(o, train, placement=placed, names=LATHE_SHAFTS, units=Units.MM) for o in placed.obstacles]
+    assert any(says in t for t in texts), texts
 
 
 @pytest.mark.parametrize("units", Units)
