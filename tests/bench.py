@@ -44,7 +44,7 @@ from valleywind.core.trains import search as engine
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.quadrant import Unmeasured
+from valleywind.core.trains.quadrant import UnmeasuredQuadrant
 from valleywind.core.trains.search import products, search
 from valleywind.demo import harrowfold
 from valleywind.shop import heads, hobbers, log, machines, mills, record_parts
@@ -197,7 +197,7 @@ def bench_hobber() -> None:
         need = hobbing.read(line).ask
         assert need is not None
         row(name, median_ms(partial(hob_plan, need, hobber, stock), 5), mark)
-    bare = replace(hobber, boxes={box: Gearbox(UNKNOWN_FAMILY, Unmeasured()) for box in hobber.boxes})
+    bare = replace(hobber, boxes={box: Gearbox(UNKNOWN_FAMILY, UnmeasuredQuadrant()) for box in hobber.boxes})
     need = hobbing.read("hob 24 m2 30° left face 20").ask
     assert need is not None
     row("a helical ask where no box is measured", median_ms(partial(hob_plan, need, bare, stock), 5), 400)

@@ -8,7 +8,7 @@ from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.direction import Drive, Sense
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.trains.quadrant import Carrier, Quadrant, Slot, Unmeasured
+from valleywind.core.trains.quadrant import Carrier, Quadrant, Slot, UnmeasuredQuadrant
 from valleywind.core.units import PI
 
 REFERENCE_STOCK = parse_stock(
@@ -40,5 +40,5 @@ def avocet(index: Carrier | None = None, **more: object) -> Hobber:
 
 def unmeasured() -> Hobber:
     """The same of which no quadrant is known."""
-    boxes = {box: Gearbox(FAMILY, Unmeasured(2)) for box in Box}
+    boxes = {box: Gearbox(FAMILY, UnmeasuredQuadrant(2)) for box in Box}
     return avocet(boxes=boxes)

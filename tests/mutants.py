@@ -273,7 +273,7 @@ FAULTS = (
     # The API.
     Fault("api/guard.py", '_split(origin).netloc != host', "False", "api/test_guard.py"),
     Fault("api/bounds.py", " and _is_inside(one.thread)", "", "api/test_question_bounds.py"),
-    Fault("api/bounds.py", "                _raise_in(one.thread, _Ended)", "                pass",
+    Fault("api/bounds.py", "                _raise_in(one.thread, _QuestionEnd)", "                pass",
           "api/test_question_bounds.py"),
     Fault("api/connections.py", "        self._wait_for_head()\n\n    def connection_lost", "\n    def connection_lost",
           "api/test_connections.py"),
@@ -392,7 +392,7 @@ FAULTS = (
     Fault("app/file_import.py", "corrects=numbers.get(theirs.corrects),", "corrects=None,", "api/test_carried.py"),
     Fault("app/file_import.py", "cutting.standing(session, begun)", "pass", "api/test_carried.py"),
     Fault("formats/labels_pdf.py", "if place == 0:", "if n == 0:", "api/test_labels.py"),
-    Fault("shop/jobs.py", "and kind is not Happened.CHOSEN", "", "api/test_log.py"),
+    Fault("shop/jobs.py", "and kind is not JobEventKind.CHOSEN", "", "api/test_log.py"),
     Fault("app/book.py", "* row.lathe.screw_lead_mm / Fraction", "/ Fraction(1) or Fraction", "api/test_log.py"),
     Fault("app/book.py", "return entry.corrected is not None or", "return", "api/test_log.py"),
     Fault("core/trains/readings.py", "max(one.off, 1.5 * spread)", "one.off * 1e9", "core/test_readings.py"),

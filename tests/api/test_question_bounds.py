@@ -191,7 +191,7 @@ def test_a_chart_in_parts_is_the_whole_chart(
 def test_an_end_that_is_lost_where_something_is_tidied_away_is_not_in_the_log() -> None:
     events: list[object] = []
     tell = bounds._but_ended(events.append)
-    tell(SimpleNamespace(exc_type=bounds._Ended))
+    tell(SimpleNamespace(exc_type=bounds._QuestionEnd))
     assert events == []
     tell(SimpleNamespace(exc_type=ValueError))
     assert len(events) == 1

@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 
 from tests.lathes import arrangements, curlew, dunlin, plover
 from valleywind.core.lathe.machine import Lathe
-from valleywind.core.trains.arrange import Fixed, Pair, arrange, with_idlers
+from valleywind.core.trains.arrange import FixedWheels, Pair, arrange, with_idlers
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.merit import handling
 from valleywind.core.trains.model import Combination, Stage, Train, parse_train
-from valleywind.core.trains.quadrant import Unmeasured
+from valleywind.core.trains.quadrant import UnmeasuredQuadrant
 from valleywind.core.trains.shape import shape_of
 
 LATHES = [plover()[0], curlew()[0], dunlin()[0]]
@@ -76,7 +76,7 @@ def test_arrangements_stand_as_they_do_alone_in_the_order_of_their_room(
                 assert made[before.train] < made[after.train]
 
 
-@pytest.mark.parametrize("quadrant", [plover()[0].quadrant, Unmeasured(studs=2)], ids=["measured", "not known"])
+@pytest.mark.parametrize("quadrant", [plover()[0].quadrant, UnmeasuredQuadrant(studs=2)], ids=["measured", "not known"])
 @pytest.mark.parametrize("idlers", [0, 1])
 def test_what_keeps_most_is_found_among_what_goes_on(quadrant: object, idlers: int) -> None:
     lathe, stock = plover()
@@ -96,7 +96,7 @@ def test_what_keeps_most_is_found_among_what_goes_on(quadrant: object, idlers: i
 
 def test_fixed_wheels_and_pairs_are_kept_to() -> None:
     lathe = dunlin()[0]
-    fixed = Fixed((32,), (64,), (Pair(127, 120),))
+    fixed = FixedWheels((32,), (64,), (Pair(127, 120),))
     (ways,) = arrange([Combination((32, 120), (64, 127))], 0, {}, lathe.family, lathe.quadrant, fixed)
     assert [way.train.notation for way in ways] == ["32/127*120/64"]
     (none,) = arrange([Combination((40, 120), (64, 127))], 0, {}, lathe.family, lathe.quadrant, fixed)

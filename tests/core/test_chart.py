@@ -18,7 +18,7 @@ from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.plan import requirement as need
 from valleywind.core.lathe.slower import slower
-from valleywind.core.lathe.thread import Stated, ThreadAsk, say
+from valleywind.core.lathe.thread import PitchUnit, ThreadAsk, say
 from valleywind.core.lathe.worth_making import Advice, Limits, in_two_stages, worth_making
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import range_of_eight
@@ -139,14 +139,14 @@ def test_the_smallest_wheel_leaves_metal_over_its_keyway() -> None:
 @pytest.mark.parametrize(
     ("travel", "turns", "train", "off", "first", "lead", "stated"),
     [
-        ("42.3", 10, "1/1", "0.25", Fraction(1), MM_PER_INCH / 6, Stated.TPI),
-        ("15", 20, "40/40", "0.1", Fraction(1, 2), Fraction(3, 2), Stated.MM),
-        ("63.5", 10, "1/1", "0.2", Fraction(1), MM_PER_INCH / 4, Stated.TPI),
-        ("39.998", 40, "20/40", "0.05", Fraction(1), Fraction(2), Stated.MM),
+        ("42.3", 10, "1/1", "0.25", Fraction(1), MM_PER_INCH / 6, PitchUnit.TPI),
+        ("15", 20, "40/40", "0.1", Fraction(1, 2), Fraction(3, 2), PitchUnit.MM),
+        ("63.5", 10, "1/1", "0.2", Fraction(1), MM_PER_INCH / 4, PitchUnit.TPI),
+        ("39.998", 40, "20/40", "0.05", Fraction(1), Fraction(2), PitchUnit.MM),
     ],
 )
 def test_an_unknown_lathe_is_recognised(
-    travel: str, turns: int, train: str, off: str, first: Fraction, lead: Fraction, stated: Stated
+    travel: str, turns: int, train: str, off: str, first: Fraction, lead: Fraction, stated: PitchUnit
 ) -> None:
     driver, driven = map(int, train.split("/"))
     result = constants(LengthReading(Fraction(travel), turns, Fraction(off)), Fraction(driver, driven))

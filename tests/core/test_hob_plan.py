@@ -12,7 +12,7 @@ from tests.hobbers import REFERENCE_STOCK, avocet, quadrant, unmeasured
 from tests.reference import cases
 from valleywind.core.cutting.wheel import cut_wheel, lead_of_wheel
 from valleywind.core.hobbing.ask import HobAsk, read
-from valleywind.core.hobbing.machine import Box, FeedTaken, FeedWay, Hobber, IndexConstant
+from valleywind.core.hobbing.machine import Box, FeedSource, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.making_up import nearest_indexed
 from valleywind.core.hobbing.plan import judged, plan
 from valleywind.core.hobbing.ratios import making_up, work_faster
@@ -100,9 +100,9 @@ def test_a_differential_setting_replayed_gives_the_lead_within_its_run_off(
         assert one.adds == one.faster == work_faster(hand, table, wanted.way or FeedWay.DOWN)
 
 
-@pytest.mark.parametrize("taken", list(FeedTaken))
+@pytest.mark.parametrize("taken", list(FeedSource))
 @pytest.mark.parametrize("teeth", [71, 101, 107, 113, 127, 139])
-def test_a_count_without_train_is_made_up_without_run_off(teeth: int, taken: FeedTaken) -> None:
+def test_a_count_without_train_is_made_up_without_run_off(teeth: int, taken: FeedSource) -> None:
     result = hob(f"hob {teeth} m2 face 20", avocet(taken=taken))
     assert not result.exact
     assert result.set_ups
@@ -120,10 +120,10 @@ def test_a_count_without_train_is_made_up_without_run_off(teeth: int, taken: Fee
         per_mm = turns_per_mm(one, teeth, 1)
         sign = 1 if one.adds else -1
         feed = one.feed.value
-        table = alone / (1 - sign * feed * per_mm) if taken is FeedTaken.AFTER else alone * (1 + sign * feed * per_mm)
+        table = alone / (1 - sign * feed * per_mm) if taken is FeedSource.AFTER else alone * (1 + sign * feed * per_mm)
         assert (table == 1) == (one.run_off.um == 0)
     assert best.run_off is not None
-    if taken is FeedTaken.AFTER:
+    if taken is FeedSource.AFTER:
         assert best.run_off.um == 0
 
 
@@ -154,11 +154,11 @@ def test_the_example_of_107_goes_on() -> None:
 @pytest.mark.long
 @settings(deadline=None, max_examples=8)
 @given(
-    st.sampled_from([43, 67, 71, 97, 107]), st.sampled_from(Hand), st.sampled_from(FeedWay), st.sampled_from(FeedTaken),
-    st.integers(8, 30),
+    st.sampled_from([43, 67, 71, 97, 107]), st.sampled_from(Hand), st.sampled_from(FeedWay),
+    st.sampled_from(FeedSource), st.integers(8, 30),
 )  # fmt: skip
 def test_a_helix_of_a_count_without_train_replayed(
-    teeth: int, hand: Hand, way: FeedWay, taken: FeedTaken, helix: int
+    teeth: int, hand: Hand, way: FeedWay, taken: FeedSource, helix: int
 ) -> None:
     """From the gears up: index alone, the differential through the index train, the hob's travel; after the face the
     teeth lie on their helix but for the run-off."""
@@ -180,8 +180,8 @@ def test_a_helix_of_a_count_without_train_replayed(
         added = turns_per_mm(one, teeth, 1) * (1 if one.adds else -1)
         # Turns of the work for one of the hob, alone and true; travel for one turn of the hob.
         alone = one.index.train.ratio / one.index.setting.constant
-        true = alone / (1 - feed * added) if taken is FeedTaken.AFTER else alone * (1 + feed * added)
-        travel = feed * (true if taken is FeedTaken.AFTER else alone)
+        true = alone / (1 - feed * added) if taken is FeedSource.AFTER else alone * (1 + feed * added)
+        travel = feed * (true if taken is FeedSource.AFTER else alone)
         off = (true - Fraction(1, teeth)) / travel - sign / along  # turns for a mm beside the helix
         um = abs(float(off)) * 20 * math.pi * wheel.pitch_diameter * 1000
         assert um == pytest.approx(one.run_off.um, abs=0.02, rel=0.01)
@@ -198,7 +198,7 @@ def test_where_nothing_is_exact_the_nearest_says_its_run_off() -> None:
         assert one.feed is not None
         assert one.indexed is not None
         assert one.differential is not None
-        must = making_up(107, one.indexed, 1, Fraction(3, 4), Fraction(8), FeedTaken.AFTER)
+        must = making_up(107, one.indexed, 1, Fraction(3, 4), Fraction(8), FeedSource.AFTER)
         error = abs(one.differential.train.ratio * one.feed.train.ratio / must.product - 1)
         um = float(error * must.share) * math.pi * 214 * float(20 / one.feed.value) * 1000
         assert one.run_off.um == pytest.approx(um)

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.reference import cases
 from valleywind.core.cutting.run_off import Mark, RunOff, grade_of, run_off, slope_tolerance
 from valleywind.core.cutting.wheel import lead_of_wheel
-from valleywind.core.hobbing.machine import FeedTaken, FeedWay
+from valleywind.core.hobbing.machine import FeedSource, FeedWay
 from valleywind.core.hobbing.ratios import (
     differential_ratio,
     index_ratio,
@@ -78,7 +78,7 @@ def test_whether_the_work_turns_faster(case: dict[str, str]) -> None:
 @pytest.mark.parametrize("case", cases("hobbing_prime"), ids=lambda c: f"{c['teeth']} as {c['indexed_as']}")
 def test_what_the_differential_makes_up(case: dict[str, object]) -> None:
     indexed, expected = Fraction(str(case["indexed_as"])), Fraction(str(case["differential_times_feed"]))
-    result = making_up(int(str(case["teeth"])), indexed, 1, Fraction(3, 4), K_D, FeedTaken.AFTER)
+    result = making_up(int(str(case["teeth"])), indexed, 1, Fraction(3, 4), K_D, FeedSource.AFTER)
     assert (result.product if result.adds else -result.product) == expected
     assert count_exact(48 / indexed, AVOCET, 2) == case["index_trains"]
 
@@ -89,10 +89,10 @@ def test_what_the_differential_makes_up(case: dict[str, object]) -> None:
     st.booleans(),
     st.integers(1, 3),
     st.fractions(Fraction(1, 4), Fraction(3), max_denominator=40),
-    st.sampled_from(FeedTaken),
+    st.sampled_from(FeedSource),
 )  # fmt: skip
 def test_the_making_up_replayed_turn_by_turn_divides_the_true_count(
-    teeth: int, off: Fraction, more: bool, starts: int, feed_train: Fraction, taken: FeedTaken
+    teeth: int, off: Fraction, more: bool, starts: int, feed_train: Fraction, taken: FeedSource
 ) -> None:
     """The machine from its gears up: the differential turns the way into the index train, so what it adds at the table
     is divided by the index train's own count."""
@@ -109,7 +109,7 @@ def test_the_making_up_replayed_turn_by_turn_divides_the_true_count(
     per_mm = differential * starts / (K_D * PI * indexed)
     sign = 1 if result.adds else -1
     feed = k_f * feed_train
-    table = alone / (1 - sign * feed * per_mm) if taken is FeedTaken.AFTER else alone * (1 + sign * feed * per_mm)
+    table = alone / (1 - sign * feed * per_mm) if taken is FeedSource.AFTER else alone * (1 + sign * feed * per_mm)
     assert table == 1
     assert result.share == abs(table - alone)
 

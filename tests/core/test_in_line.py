@@ -13,7 +13,7 @@ from valleywind.core.trains.arrange import arrange
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Combination, Stage, Train, parse_train
 from valleywind.core.trains.placement import Reason, RoomCheck
-from valleywind.core.trains.quadrant import Quadrant, Slot, Unmeasured
+from valleywind.core.trains.quadrant import Quadrant, Slot, UnmeasuredQuadrant
 from valleywind.core.trains.quadrant_record import QuadrantFacts
 
 TEETH = st.integers(16, 130)
@@ -21,7 +21,7 @@ STAGES = st.builds(Stage, TEETH, TEETH, st.lists(TEETH, max_size=1).map(tuple))
 TRAINS = st.lists(STAGES, min_size=1, max_size=3).map(lambda s: Train(tuple(s))).filter(lambda t: t.shafts > 2)
 
 
-def one(train: str, quadrant: Unmeasured = Unmeasured()) -> tuple[bool, RoomCheck, list[Reason]]:
+def one(train: str, quadrant: UnmeasuredQuadrant = UnmeasuredQuadrant()) -> tuple[bool, RoomCheck, list[Reason]]:
     laid = lay_out([parse_train(train)], UNKNOWN_FAMILY, quadrant)[0]
     return laid.fits, laid.placement.checked, [o.reason for o in laid.placement.obstacles]
 
@@ -37,7 +37,7 @@ def test_what_surely_fouls_goes_on_no_measured_quadrant(trains: list[Train]) -> 
         cover=None, bosses=(0.1, 0.1, 0.1), gap=0.0, studs=3,
     )  # fmt: skip
     for free, placed in zip(
-        lay_out(trains, known.family, Unmeasured(studs=3)), lay_out(trains, known.family, wide), strict=True
+        lay_out(trains, known.family, UnmeasuredQuadrant(studs=3)), lay_out(trains, known.family, wide), strict=True
     ):
         if not free.fits and free.placement.obstacles[0].reason is not Reason.TOO_FEW_STUDS:
             assert not placed.fits, free.train
@@ -45,7 +45,7 @@ def test_what_surely_fouls_goes_on_no_measured_quadrant(trains: list[Train]) -> 
 
 @given(TRAINS)
 def test_wheels_mesh_and_the_margin_is_the_wheel_that_would_just_touch(train: Train) -> None:
-    placement = lay_out([train], UNKNOWN_FAMILY, Unmeasured(studs=9))[0].placement
+    placement = lay_out([train], UNKNOWN_FAMILY, UnmeasuredQuadrant(studs=9))[0].placement
     for a, b in train.meshing:
         one, other = train.wheels[a], train.wheels[b]
         apart = math.dist(placement.centres[one.shaft], placement.centres[other.shaft])
@@ -63,8 +63,8 @@ def test_the_old_rule_in_numbers_of_teeth() -> None:
     assert one("20/89*40/50")[2] == [Reason.REACHES_SHAFT]
     assert one("20/87*40/50")[0]
     assert one("40/50")[2] == [Reason.NO_IDLER]
-    assert one("40/50", Unmeasured(apart=45.0))[0]
-    assert one("20/65*40/50*30/60", Unmeasured(studs=1))[2] == [Reason.TOO_FEW_STUDS]
+    assert one("40/50", UnmeasuredQuadrant(apart=45.0))[0]
+    assert one("20/65*40/50*30/60", UnmeasuredQuadrant(studs=1))[2] == [Reason.TOO_FEW_STUDS]
 
 
 @pytest.mark.long
@@ -83,7 +83,7 @@ def test_what_trains_tell_is_true_of_the_quadrant_they_went_on(
     on = [t for t in trains if goes[t]][:3]
     assume(len(on) >= 2)
     learnt = QuadrantFacts(goes_on=tuple(on)).carrier(None)
-    assert isinstance(learnt, Unmeasured)
+    assert isinstance(learnt, UnmeasuredQuadrant)
     for train, laid in zip(trains, lay_out(trains, UNKNOWN_FAMILY, learnt), strict=True):
         if laid.placement.checked is RoomCheck.REACH:
             assert goes[train]
@@ -97,7 +97,7 @@ def test_two_trains_that_go_on_and_one_that_does_not() -> None:
         None, 70.0, goes_on=(parse_train("20/65*40/50"), parse_train("30/60*50/70")),
         not_on=(parse_train("20/40*70/90"),),
     ).carrier(1.0)  # fmt: skip
-    assert isinstance(quadrant, Unmeasured)
+    assert isinstance(quadrant, UnmeasuredQuadrant)
     assert one("24/62*44/54", quadrant)[1] is RoomCheck.REACH
     assert one("50/50*70/110", quadrant)[2] == [Reason.BEYOND_KNOWN]
     assert one("50/50*60/90", quadrant) == (True, RoomCheck.NOTHING, [])  # between what went on and what did not
@@ -107,8 +107,8 @@ def test_two_trains_that_go_on_and_one_that_does_not() -> None:
 def test_of_many_idlers_that_would_do_one_of_a_usual_size_is_named() -> None:
     """Not the largest, though it leaves most room; and one that is too small for its neighbours never."""
     stock = dict.fromkeys((20, 24, 37, 48, 55, 90, 127), 1)
-    (ways,) = arrange([Combination((24,), (37,))], 1, stock, UNKNOWN_FAMILY, Unmeasured())
+    (ways,) = arrange([Combination((24,), (37,))], 1, stock, UNKNOWN_FAMILY, UnmeasuredQuadrant())
     assert ways[0].train == parse_train("24/48/37")
-    (large,) = arrange([Combination((90,), (127,))], 1, stock, UNKNOWN_FAMILY, Unmeasured())
+    (large,) = arrange([Combination((90,), (127,))], 1, stock, UNKNOWN_FAMILY, UnmeasuredQuadrant())
     assert large[0].train.idlers in {(48,), (55,)}
     assert all(laid.fits for laid in large)

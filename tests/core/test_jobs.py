@@ -14,7 +14,7 @@ from valleywind.core.lathe.fields import Fields, ask_from
 from valleywind.core.lathe.nut_view import nut_view
 from valleywind.core.lathe.plan import plan
 from valleywind.core.lathe.series import Series, every_size
-from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch, say
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, PitchUnit, ThreadAsk, bare_pitch, say
 from valleywind.core.lathe.verdict import Goes, Purpose, judge_worm
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
@@ -114,7 +114,7 @@ plain = st.builds(
 feeds = st.builds(
     FeedAsk,
     st.fractions(min_value=Fraction(1, 500), max_value=2, max_denominator=1000),
-    st.sampled_from([Stated.MM, Stated.INCH]),
+    st.sampled_from([PitchUnit.MM, PitchUnit.INCH]),
     st.sampled_from([CarriageMove.ALONG, CarriageMove.ACROSS]),
     st.sampled_from(Hand),
     st.sampled_from([None, Fraction(1, 1000), Fraction(0), Fraction(1, 8)]),

@@ -15,14 +15,14 @@ from valleywind.core.lathe.fits import CLASSES, FitSystem, fit, metric_fit
 from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.plan import Plan, plan, plan_of
 from valleywind.core.lathe.series import INCLUDED_ANGLE, Series, every_size, find, sizes
-from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk, say
+from valleywind.core.lathe.thread import Ask, PitchUnit, ThreadAsk, say
 from valleywind.core.lathe.verdict import Goes, judge
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_stock, parse_train
 from valleywind.core.trains.planner import Order, ShortfallCause
-from valleywind.core.trains.quadrant import Unmeasured
+from valleywind.core.trains.quadrant import UnmeasuredQuadrant
 from valleywind.core.trains.search import search
 
 UNION = SetUp(parse_train("36/64*32/78"), plover()[0].usual)
@@ -201,12 +201,12 @@ def test_any_line_gets_an_answer_whose_suggestions_are_understood(typed: str) ->
 
 lengths = st.fractions(min_value=Fraction(1, 10), max_value=40, max_denominator=64)
 threads = st.one_of(
-    st.builds(ThreadAsk, lengths, st.sampled_from([Stated.MM, Stated.INCH])),
-    st.integers(1, 200).map(lambda n: ThreadAsk(Fraction(254, 10 * n), Stated.TPI)),
+    st.builds(ThreadAsk, lengths, st.sampled_from([PitchUnit.MM, PitchUnit.INCH])),
+    st.integers(1, 200).map(lambda n: ThreadAsk(Fraction(254, 10 * n), PitchUnit.TPI)),
     st.sampled_from([s.designation for s in every_size()]).map(asked),
     st.builds(lambda p, k: ThreadAsk(p, diameter=p * k, series=Series.METRIC), lengths, st.integers(2, 9)),
     st.builds(
-        lambda n, d: ThreadAsk(Fraction(254, 10 * n), Stated.TPI, diameter=d * Fraction(254, 10)),
+        lambda n, d: ThreadAsk(Fraction(254, 10 * n), PitchUnit.TPI, diameter=d * Fraction(254, 10)),
         st.integers(8, 80),
         st.fractions(min_value=Fraction(1, 4), max_value=6, max_denominator=64),
     ),
@@ -222,7 +222,7 @@ def test_what_is_said_is_read_back(ask: ThreadAsk, starts: int, hand: Hand, enga
 
 
 def test_one_inch_is_told_apart_from_number_one() -> None:
-    inch = ThreadAsk(Fraction(254, 640), Stated.TPI, diameter=Fraction(254, 10))
+    inch = ThreadAsk(Fraction(254, 640), PitchUnit.TPI, diameter=Fraction(254, 10))
     assert (say(inch), read('1"-64').ask) == ('1"-64', inch)
     assert say(asked("1-64")) == "#1-64 UNC"
 
@@ -318,7 +318,7 @@ def test_the_sluice_pin_thread() -> None:
 def test_the_smaller_wheel_is_advised_where_it_does_the_same(text: str) -> None:
     """An eight to the inch screw and nothing known of the quadrant: a 127, not the 254 that gives as much."""
     lathe, _ = plover()
-    unknown = replace(lathe, screw_lead=Fraction(254, 80), quadrant=Unmeasured())
+    unknown = replace(lathe, screw_lead=Fraction(254, 80), quadrant=UnmeasuredQuadrant())
     outcome = planned(text, (unknown, parse_stock("20 25 30 35 40 45 50 55 60 65 70 75 80")))
     assert outcome.one_more_teeth == 127
 

@@ -13,7 +13,7 @@ from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp, read_set_
 from valleywind.core.lathe.plan import Plan, candidate_for, plan, requirement, right_handed
 from valleywind.core.lathe.thread import Ask
 from valleywind.core.refusal import Refusal
-from valleywind.core.trains.arrange import Fixed, Pair
+from valleywind.core.trains.arrange import FixedWheels, Pair
 from valleywind.core.trains.closest import closest
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stock, parse_train
@@ -87,7 +87,7 @@ def test_the_search_over_levers_first_drivers_and_pair_is_whole() -> None:
 
 
 def test_a_pair_stays_together_and_ends_keep_their_wheels() -> None:
-    fixed = Fixed(first=(32,), last=(64,), pairs=(Pair(127, 120),))
+    fixed = FixedWheels(first=(32,), last=(64,), pairs=(Pair(127, 120),))
     assert keeps_to(fixed, "32/127*120/64")
     assert not keeps_to(fixed, "32/80*120/64")
     assert not keeps_to(fixed, "120/127*32/64")
@@ -97,7 +97,7 @@ def test_a_pair_stays_together_and_ends_keep_their_wheels() -> None:
         assert not {120, 127} & set(candidate.train.idlers)
 
 
-def keeps_to(fixed: Fixed, train: str) -> bool:
+def keeps_to(fixed: FixedWheels, train: str) -> bool:
     stages = parse_train(train).stages
     sides = np.array([[[s.driver for s in stages], [s.driven for s in stages]]])
     return bool(fixed.allowed(sides)[0])

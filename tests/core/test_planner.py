@@ -16,9 +16,9 @@ from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.gearbox import Gearbox, Requirement, Target
 from valleywind.core.trains.model import Stock, lacking, parse_train
 from valleywind.core.trains.planner import Order, Planner, ShortfallCause
-from valleywind.core.trains.quadrant import Unmeasured
+from valleywind.core.trains.quadrant import UnmeasuredQuadrant
 
-BOX = Gearbox(UNKNOWN_FAMILY, Unmeasured(studs=3))
+BOX = Gearbox(UNKNOWN_FAMILY, UnmeasuredQuadrant(studs=3))
 PAIRS = (Target("1:2", Fraction(1, 2)), Target("2:1", Fraction(2)), Target("1:10", Fraction(1, 10)))
 
 
@@ -105,7 +105,7 @@ def test_boxes_that_share_one_set_use_no_wheel_twice() -> None:
 @pytest.mark.parametrize("hand", [Hand.RIGHT, Hand.LEFT])
 def test_an_idler_gives_the_hand_where_there_is_no_lever(hand: Hand) -> None:
     drive = Drive(Sense.CLOCKWISE, Sense.CLOCKWISE, reverse_lever=False)
-    box = Gearbox(UNKNOWN_FAMILY, Unmeasured(studs=3), drive=drive)
+    box = Gearbox(UNKNOWN_FAMILY, UnmeasuredQuadrant(studs=3), drive=drive)
     stock = dict.fromkeys([20, 30, 40, 50, 60], 1)
     result = Planner(wanted(Fraction(1, 2), PAIRS[1:2], hand), box, stock).plan().candidates
     assert result

@@ -10,8 +10,8 @@ import pytest
 from valleywind.core.helix import plate as mill_plate
 from valleywind.core.hobbing import plate as hobber_plate
 from valleywind.core.lathe.plate import lathes_of, read_plate
-from valleywind.core.plate.misreadings import Changed
-from valleywind.core.plate.plate import Open, Plate, Standing
+from valleywind.core.plate.misreadings import MisreadPart
+from valleywind.core.plate.plate import OpenQuestion, Plate, Standing
 from valleywind.core.plate.text import MOST_LINES, Trouble
 from valleywind.core.refusal import Refusal
 
@@ -37,7 +37,7 @@ def test_lines_give_the_constant_exactly_and_the_lathes_it_may_be() -> None:
     ]  # fmt: skip
     assert all(line.standing is Standing.AGREES for line in plate.lines)
     assert plate.wheels == {20: 1, 30: 1, 48: 1, 60: 2}
-    assert plate.open == (Open.DIVISIBLE,)
+    assert plate.open == (OpenQuestion.DIVISIBLE,)
 
 
 @pytest.mark.parametrize(
@@ -93,13 +93,13 @@ def test_positions_of_levers_multiply() -> None:
     plate = read_plate("\n".join(lines))
     assert wrong(plate) == [7]
     change = plate.lines[6].changes[0]
-    assert (change.changed, change.was, change.now) == (Changed.WHEEL, "36", "32")
+    assert (change.changed, change.was, change.now) == (MisreadPart.WHEEL, "36", "32")
 
 
 def test_a_position_of_its_own_line_alone_is_not_checked() -> None:
     plate = read_plate("8 tpi 40 40 A\n16 tpi 20 40 A\n10 tpi 32 40 A\n4 tpi 40 40 B")
     assert plate.lines[3].standing is Standing.ALONE
-    assert Open.LONE_STEPS in plate.open
+    assert OpenQuestion.LONE_STEPS in plate.open
     assert plate.steps[("B",)] == 2
 
 
@@ -182,11 +182,11 @@ def test_planted_misreadings_are_named(seed: int) -> None:
 def test_exchanged_wheels_and_positions_are_named() -> None:
     plate = read_plate(TEN_TPI.replace("16 tpi 30 48", "16 tpi 48 30"))
     assert wrong(plate) == [4]
-    assert (Changed.EXCHANGED, "48", "30") in {(c.changed, c.was, c.now) for c in plate.lines[2].changes}
+    assert (MisreadPart.EXCHANGED, "48", "30") in {(c.changed, c.was, c.now) for c in plate.lines[2].changes}
     text = "8 tpi 40 40 A\n16 tpi 20 40 A\n10 tpi 32 40 A\n4 tpi 40 40 B\n8 tpi 20 40 B\n5 tpi 32 40 A\n6 tpi 40 60 B"
     plate = read_plate(text)
     assert wrong(plate) == [6]
-    assert (Changed.STEP, "A", "B") in {(c.changed, c.was, c.now) for c in plate.lines[5].changes}
+    assert (MisreadPart.STEP, "A", "B") in {(c.changed, c.was, c.now) for c in plate.lines[5].changes}
 
 
 def test_what_a_wrong_line_should_have_is_among_the_wheels_supplied_only_where_it_is_clear() -> None:
@@ -205,15 +205,15 @@ def test_feeds_have_a_constant_of_their_own() -> None:
 def test_two_lines_begin_and_what_they_leave_open_is_said() -> None:
     plate = read_plate("20 tpi 30 60\n10 tpi 60 60")
     assert plate.constant == MM_PER_INCH / 10
-    assert Open.TWO_LINES in plate.open
+    assert OpenQuestion.TWO_LINES in plate.open
     plate = read_plate("20 tpi 30 60\n10 tpi 60 65")
     assert plate.constant is None
-    assert plate.open == (Open.DISAGREE,)
+    assert plate.open == (OpenQuestion.DISAGREE,)
     assert plate.lines[1].changes[0].now == "60"
     assert read_plate("20 tpi 30 60").constant is None
     # A bare number may be either; which way the wheels run then too.
     plate = read_plate("12 36 60\n10 60 60\n")
-    assert Open.OTHER_READING in plate.open or plate.constant is None
+    assert OpenQuestion.OTHER_READING in plate.open or plate.constant is None
 
 
 def test_lines_that_cannot_be_read_are_named_and_no_other_is_lost() -> None:
@@ -268,7 +268,7 @@ def test_a_hobbers_table_with_the_reversing_pair_changed() -> None:
     lines[3] = "37: 37/24"
     plate = hobber_plate.read_plate("\n".join(lines))
     assert wrong(plate) == [4]
-    assert plate.lines[3].changes[0].changed is Changed.EXCHANGED
+    assert plate.lines[3].changes[0].changed is MisreadPart.EXCHANGED
 
 
 def test_a_mills_table_with_worm_pairs() -> None:

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from valleywind.core.lathe.machine import Dial, LeverPosition
 from valleywind.core.lathe.record import TypedLathe, read_record
-from valleywind.core.lathe.thread import Stated
+from valleywind.core.lathe.thread import PitchUnit
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.arrange import Pair
 from valleywind.core.trains.quadrant import Slot
@@ -35,7 +35,7 @@ WREN = TypedLathe(
 
 def test_a_record_is_read_field_by_field() -> None:
     result = read_record(WREN)
-    assert (result.screw_lead, result.screw_stated) == (MM_PER_INCH / 8, Stated.TPI)
+    assert (result.screw_lead, result.screw_stated) == (MM_PER_INCH / 8, PitchUnit.TPI)
     assert result.first == (LeverPosition("low", Fraction(1, 2)), LeverPosition("high", Fraction(2)))
     assert result.box[1] == LeverPosition("B", Fraction(8, 9))
     assert (result.first_drivers, result.last_driven, result.pairs) == ((24, 32), (64,), (Pair(127, 120),))

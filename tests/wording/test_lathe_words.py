@@ -13,7 +13,7 @@ from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
 from valleywind.core.trains.direction import Hand, HandAdvice, Sense
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import parse_stock, parse_train
-from valleywind.core.trains.quadrant import CentreDistances, Unmeasured
+from valleywind.core.trains.quadrant import CentreDistances, UnmeasuredQuadrant
 from valleywind.wording.lathe import answers
 from valleywind.wording.numbers import Units
 from valleywind.wording.trains import LATHE_SHAFTS, obstacle, thumb_rule
@@ -152,18 +152,21 @@ def test_an_idler_puts_a_wrong_hand_right_and_the_room_is_told() -> None:
 @pytest.mark.parametrize(
     ("train", "quadrant", "says"),
     [
-        ("40/50", Unmeasured(), "needs an idler: it is not known whether the two wheels reach from spindle stud to "
-                               "screw"),
-        ("20/90*40/50", Unmeasured(), "90T would run into the screw: the wheels between the two shafts have 90 teeth "
-                                      "together, and more than 92 are needed"),
-        ("20/65*40/50*30/60", Unmeasured(1), "needs 2 studs; the quadrant has 1"),
-        ("50/50*70/110", Unmeasured(
+        ("40/50", UnmeasuredQuadrant(),
+         "needs an idler: it is not known whether the two wheels reach from spindle stud to screw"),
+        ("20/90*40/50", UnmeasuredQuadrant(),
+         "90T would run into the screw: the wheels between the two shafts have 90 teeth together, and more than 92 are "
+         "needed"),
+        ("20/65*40/50*30/60", UnmeasuredQuadrant(1), "needs 2 studs; the quadrant has 1"),
+        ("50/50*70/110", UnmeasuredQuadrant(
             2, 70.0, (CentreDistances(42.5, 45.0), CentreDistances(45.0, 60.0)), (CentreDistances(30.0, 80.0),)
         ),
          "does not reach, by the trains on record that fit and that do not"),
     ],
 )  # fmt: skip
-def test_what_keeps_a_train_off_a_quadrant_that_is_not_measured(train: str, quadrant: Unmeasured, says: str) -> None:
+def test_what_keeps_a_train_off_a_quadrant_that_is_not_measured(
+    train: str, quadrant: UnmeasuredQuadrant, says: str
+) -> None:
     one = parse_train(train)
     placed = lay_out([one], UNKNOWN_FAMILY, quadrant)[0].placement
     texts = [obstacle(o, one, placed, LATHE_SHAFTS, Units.MM) for o in placed.obstacles]
@@ -183,7 +186,7 @@ def test_what_keeps_a_train_off_a_quadrant_that_is_not_measured(train: str, quad
 )  # fmt: skip
 def test_the_rule_of_thumb(train: str, says: str) -> None:
     one = parse_train(train)
-    placed = lay_out([one], UNKNOWN_FAMILY, Unmeasured())[0].placement
+    placed = lay_out([one], UNKNOWN_FAMILY, UnmeasuredQuadrant())[0].placement
     assert thumb_rule(one, placed, LATHE_SHAFTS) == says
 
 

@@ -11,7 +11,7 @@ import { saving } from "./saving";
 export type JobLine = Schemas["JobLine"];
 export type Job = Schemas["JobOut"];
 export type JobFields = Schemas["JobIn"];
-export type JobTyped = Schemas["JobTyped"];
+export type JobForm = Schemas["JobForm"];
 export type JobStep = Schemas["JobStepOut"];
 export type Side = Schemas["SideOut"];
 export type Cutting = Schemas["SessionOut"];
@@ -56,7 +56,7 @@ export function usePutJob(job: number, units: Units) {
   return useMutation({
     mutationKey: saved(job),
     onSuccess: (now) => client.setQueryData(["jobs", job, units], now),
-    mutationFn: (typed: JobTyped) =>
+    mutationFn: (typed: JobForm) =>
       saving((now) =>
         answered(
           api.PUT("/api/jobs/{job}", {

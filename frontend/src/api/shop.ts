@@ -67,13 +67,13 @@ export function copyAddress(name: string): string {
 /** What a file of a shop has beside what is here. */
 export function useLookAtFile(units: Units) {
   return useMutation({
-    mutationFn: async (file: File): Promise<Schemas["LookedOut"]> => {
+    mutationFn: async (file: File): Promise<Schemas["FileLookOut"]> => {
       const response = await fetched(`/api/shop/file/look?units=${units}`, {
         method: "POST",
         body: await file.arrayBuffer(),
         headers: { "Content-Type": "application/octet-stream" },
       });
-      return (await response.json()) as Schemas["LookedOut"];
+      return (await response.json()) as Schemas["FileLookOut"];
     },
   });
 }

@@ -166,7 +166,7 @@ export function useArmPreview(
   family: number | null,
   train: string,
   units: Units,
-  box: Schemas["ArmTried"]["box"] = null,
+  box: Schemas["ArmTrial"]["box"] = null,
 ) {
   return useQuery({
     queryKey: ["preview", "arm", arm, family, train, units, box],

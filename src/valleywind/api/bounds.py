@@ -32,14 +32,14 @@ Value = TypeVar("Value")
 Item = TypeVar("Item")
 
 
-class _Ended(BaseException):
+class _QuestionEnd(BaseException):
     """Raised from outside in the middle of a question; no `except Exception` on the way takes it."""
 
 
 def _but_ended(tell: Callable[[Any], object]) -> Callable[[Any], object]:
     """Where something is tidied away an exception cannot go on: it is told in the log. Of this one there is nothing to
     tell, for it is raised again until the work is left."""
-    return lambda lost: None if lost.exc_type is _Ended else tell(lost)
+    return lambda lost: None if lost.exc_type is _QuestionEnd else tell(lost)
 
 
 sys.unraisablehook = _but_ended(sys.unraisablehook)
@@ -105,7 +105,7 @@ class _Watch:
             if (one.too_much or (one.wanted is not None and one.wanted.stopped)) and _is_inside(one.thread):
                 # Raised while something is tidied away it is lost: it is raised again until the work is left. Of those
                 # raised one at most comes after that.
-                _raise_in(one.thread, _Ended)
+                _raise_in(one.thread, _QuestionEnd)
 
 
 _watch = _Watch()
@@ -124,7 +124,7 @@ def bounded(work: Callable[[], Value]) -> Value:
             return _inside(work)
         finally:
             _leave(one)
-    except _Ended:
+    except _QuestionEnd:
         _leave(one)
         raise (OverBudget if one.too_much else Interruption) from None
 

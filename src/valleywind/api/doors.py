@@ -14,7 +14,7 @@ from valleywind.app.entry import STAYS_S, Entry, Guest
 from valleywind.core.refusal import Refusal
 from valleywind.wording import entry as words
 from valleywind.wording import refusals
-from valleywind.wording.refusal_form import Said
+from valleywind.wording.refusal_form import Notice
 
 SIGN_IN, SIGN_OUT, PRESENCE = "/sign-in", "/api/entry/sign-out", "/api/presence"
 WORKS_OUT = {
@@ -52,7 +52,7 @@ class Doors:
         elif guest is None:
             await _refusal(request)(scope, receive, send)
         elif guest.looks_only and scope["method"] not in _CHANGES_NOTHING and scope["path"] not in WORKS_OUT:
-            await answer(403, "Looks only", Said(words.LOOKS_ONLY, ""))(scope, receive, send)
+            await answer(403, "Looks only", Notice(words.LOOKS_ONLY, ""))(scope, receive, send)
         else:
             await self._let_in(request, send)
 
@@ -123,7 +123,7 @@ def _refusal(request: Request) -> Response:
     if wants_page and not request.url.path.startswith("/api"):
         here = request.url.path + (f"?{request.url.query}" if request.url.query else "")
         return RedirectResponse(f"{SIGN_IN}?next={quote(here, safe='')}", 303)
-    return answer(401, "Not signed in", Said(words.SIGNED_OUT, ""))
+    return answer(401, "Not signed in", Notice(words.SIGNED_OUT, ""))
 
 
 def _page(request: Request, onward: str, code: str, name: str, wrong: str, status: int) -> Response:

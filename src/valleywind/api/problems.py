@@ -15,7 +15,7 @@ from valleywind.core.interrupt import Interruption, OverBudget
 from valleywind.core.refusal import Refusal
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
-from valleywind.wording.refusal_form import Said
+from valleywind.wording.refusal_form import Notice
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -119,32 +119,32 @@ def _answer(problem: Problem) -> JSONResponse:
     return JSONResponse(problem.model_dump(), problem.status, media_type=MEDIA_TYPE)
 
 
-def answer(status: int, title: str, refusal: Said) -> JSONResponse:
+def answer(status: int, title: str, refusal: Notice) -> JSONResponse:
     """A failure that is about no field."""
     return _answer(Problem(title=title, status=status, detail=f"{refusal.says} {refusal.would_do}"))
 
 
 @dataclass(frozen=True)
-class Unexpected:
+class Failure:
     """The answer to what was thrown; `expected` where it is known how that comes about."""
 
     response: JSONResponse
     expected: bool
 
 
-def unexpected(error: Exception) -> Unexpected:
+def unexpected(error: Exception) -> Failure:
     """The answer to whatever was thrown where nothing else took it."""
     if isinstance(error, ShopFileError):
-        return Unexpected(answer(503, "The shop’s file", shop_file.say(error.trouble, error.path, error.detail)), True)
+        return Failure(answer(503, "The shop’s file", shop_file.say(error.trouble, error.path, error.detail)), True)
     if isinstance(error, Interruption):
-        return Unexpected(answer(503, "Given up", refusals.GIVEN_UP), True)
+        return Failure(answer(503, "Given up", refusals.GIVEN_UP), True)
     if isinstance(error, OverBudget):
-        return Unexpected(answer(422, "Too much", refusals.TOO_MUCH), True)
+        return Failure(answer(422, "Too much", refusals.TOO_MUCH), True)
     if isinstance(error, UnicodeEncodeError):
-        return Unexpected(answer(422, "Cannot be used", refusals.HALF_CHARACTER), True)
+        return Failure(answer(422, "Cannot be used", refusals.HALF_CHARACTER), True)
     if isinstance(error, IntegrityError):
-        return Unexpected(answer(409, "Changed meanwhile", refusals.CLASH), False)
-    return Unexpected(answer(500, "Went wrong", refusals.WENT_WRONG), False)
+        return Failure(answer(409, "Changed meanwhile", refusals.CLASH), False)
+    return Failure(answer(500, "Went wrong", refusals.WENT_WRONG), False)
 
 
 def install(app: FastAPI) -> None:

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.lathe.thread import Stated
+from valleywind.core.lathe.thread import PitchUnit
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.readings import Reading, Together, together
 from valleywind.shop import changes, log, machines
@@ -71,7 +71,7 @@ def take_over(session: Session, row: MachineRow) -> None:
     _, lead = readings(session, row)
     if lead is None or not lead.says:
         raise Refusal("readings_say_nothing", "machine", row.name)
-    measured = replace(record, screw_lead=measured_screw(row, lead), screw_stated=Stated.MM)
+    measured = replace(record, screw_lead=measured_screw(row, lead), screw_stated=PitchUnit.MM)
     machines.save_lathe(session, row, measured, machines.particulars(row))
 
 

@@ -99,7 +99,7 @@ class DayTurn:
 
 
 @dataclass(frozen=True)
-class LeftOut:
+class LeftOutTask:
     """Something that nothing is planned for, and why; the best there is, where something fits."""
 
     task: TaskRow
@@ -118,7 +118,7 @@ class MachineDay:
     proven: bool
     turns: tuple[DayTurn, ...]
     back: str | None
-    left_out: tuple[LeftOut, ...]
+    left_out: tuple[LeftOutTask, ...]
     on: str
 
 
@@ -129,7 +129,7 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
     Raises Refusal `plans_nothing`, `too_many_asks`, and what the machine lacks.
     """
     craft, tasks, mounted = craft_of(session, row), tasks_of_day.of_machine(session, row), mounted_on(row)
-    left_out: list[LeftOut] = []
+    left_out: list[LeftOutTask] = []
     some: list[tuple[TaskRow, Any, str]] = []
     wanted: list[Choices[Any]] = []
     for task in tasks:
@@ -139,7 +139,7 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
             wanted.append(_held(craft.choices(ask), task.held))
         except Refusal as refused:
             why = refusals.say(refused)
-            left_out.append(LeftOut(task, f"{why.says} {why.would_do}".strip()))
+            left_out.append(LeftOutTask(task, f"{why.says} {why.would_do}".strip()))
             continue
         some.append((task, ask, text))
     on = _with_holding(craft.on, tasks_of_day.held_now(session, row)) if craft.on is not None else None
@@ -158,7 +158,7 @@ def plan(session: Session, row: MachineRow, put_back: bool, units: Units) -> Mac
     for place, best in day.left_out:
         task, ask, _ = some[place]
         shown = craft.entry(ask, best, units) if best is not None else None
-        left_out.append(LeftOut(task, words.left_out(shown.head if shown else None), shown))
+        left_out.append(LeftOutTask(task, words.left_out(shown.head if shown else None), shown))
     return MachineDay(
         words.sentence(day), day.put_on, day.typed_put_on, day.proven, tuple(turns), _back(day, last),
         tuple(sorted(left_out, key=lambda one: one.task.id)), mounted.name if mounted else "",

@@ -52,7 +52,7 @@ class JobsDay:
 
 
 @dataclass(frozen=True)
-class _Open:
+class _OpenJob:
     row: JobRow
     job: Job
     setting: Setting
@@ -61,7 +61,7 @@ class _Open:
 
 def plan(session: Session, units: Units) -> JobsDay:
     """The open jobs, the oldest first where nothing else says; those whose cutting has begun before all others."""
-    some: list[_Open] = []
+    some: list[_OpenJob] = []
     left_out = []
     later = 0
     for row in sorted((row for row in kept.jobs(session) if not row.done), key=lambda row: row.id):
@@ -83,7 +83,7 @@ def plan(session: Session, units: Units) -> JobsDay:
     return JobsDay(words.sentence(day) + words.later(later), sharing, tuple(turns), tuple(left_out))
 
 
-def _read(row: JobRow, session: Session) -> _Open:
+def _read(row: JobRow, session: Session) -> _OpenJob:
     job, held, ways = job_of(row, session), held_cutters(row, session), divides(row, session)
     plates = []
     if ways.by is not None:
@@ -92,10 +92,10 @@ def _read(row: JobRow, session: Session) -> _Open:
                   for n in sides(on.head, s)]  # fmt: skip
     cutter = held[0] if held else None
     tool = cutter or (job.family.pitch, job.family.pressure_angle, row.teeth)
-    return _Open(row, job, Setting(tool, (job.school, job.family.bore), tuple(dict.fromkeys(plates))), cutter)
+    return _OpenJob(row, job, Setting(tool, (job.school, job.family.bore), tuple(dict.fromkeys(plates))), cutter)
 
 
-def _turn(one: _Open, change: Change, source: "_Source | None", session: Session, units: Units) -> JobTurn:
+def _turn(one: _OpenJob, change: Change, source: "_Source | None", session: Session, units: Units) -> JobTurn:
     text = ""
     match source and source.of:
         case FromBar() as bar:
@@ -115,7 +115,7 @@ class _Source:
     chosen: bool = False
 
 
-def _shared(some: Sequence[_Open], session: Session) -> tuple[dict[int, "_Source | None"], bool]:
+def _shared(some: Sequence[_OpenJob], session: Session) -> tuple[dict[int, "_Source | None"], bool]:
     """What each job is cut from, for those that have nothing taken yet, None where nothing is left that serves; and
     whether no other way of sharing is better."""
     asking = [n for n, one in enumerate(some) if not _is_taken(one.row, session)]
@@ -135,7 +135,7 @@ def _is_taken(row: JobRow, session: Session) -> bool:
     return any(figures[step].done for step in _TAKEN if step in figures)
 
 
-def _sources(one: _Open, session: Session) -> list[_Source]:
+def _sources(one: _OpenJob, session: Session) -> list[_Source]:
     """What is chosen for a job, else every piece of bar that serves and every larger wheel that can be spared."""
     row, job = one.row, one.job
     if (donor := chosen_donor(row, job, session)) is not None:

@@ -62,10 +62,10 @@ class Part:
 
 def file_of(session: Session, part: Part | None = None) -> tuple[FileShop, dict[str, bytes]]:
     """A shop, or a part of it, as a file has it, with its photographs."""
-    return _Written(session, part or Part()).file()
+    return _ShopWriter(session, part or Part()).file()
 
 
-class _Written:
+class _ShopWriter:
     """Writes a shop; knows the place of each record in the lists of the file."""
 
     def __init__(self, session: Session, part: Part) -> None:

@@ -10,7 +10,7 @@ from valleywind.cli.options import read_helix, read_stages
 from valleywind.core.cutting.run_off import run_off
 from valleywind.core.cutting.wheel import FEWEST_CUT, MOST_CUT, cut_wheel, lead_of_wheel
 from valleywind.core.hobbing.ask import MOST_STARTS, HobAsk
-from valleywind.core.hobbing.machine import FeedTaken, read_constant
+from valleywind.core.hobbing.machine import FeedSource, read_constant
 from valleywind.core.hobbing.making_up import nearest_indexed
 from valleywind.core.hobbing.ratios import differential_ratio, index_ratio, making_up, ratio_without, run_off_without
 from valleywind.core.hobbing.setting import travel
@@ -144,7 +144,7 @@ def _primes(
         near = [(n, count_exact(constant * starts / n, stock, 2)) for n in whole]
     primes = []
     for indexed, trains in near:
-        must = making_up(teeth, indexed, starts, feed, differential, FeedTaken.AFTER)
+        must = making_up(teeth, indexed, starts, feed, differential, FeedSource.AFTER)
         product = ratio_text(must.product if must.adds else -must.product)
         primes.append({"indexed_as": ratio_text(indexed), "index_trains": trains, "differential_times_feed": product})
     return primes

@@ -10,7 +10,7 @@ from valleywind.cli.options import read_file
 from valleywind.core.helix import plate as mill_plate
 from valleywind.core.hobbing import plate as hobber_plate
 from valleywind.core.lathe import plate as lathe_plate
-from valleywind.core.plate.misreadings import Changed, Misreading
+from valleywind.core.plate.misreadings import Misreading, MisreadPart
 from valleywind.core.plate.plate import JudgedLine, Plate, Standing
 from valleywind.core.plate.text import MOST_TEXT
 from valleywind.core.trains.model import parse_stock, spell_stock
@@ -110,9 +110,9 @@ def _wrong(line: JudgedLine) -> dict[str, Any]:
 
 
 def _instead(change: Misreading) -> dict[str, Any]:
-    if change.changed is Changed.WHEEL:
+    if change.changed is MisreadPart.WHEEL:
         return {"wheel": int(change.was), "by": int(change.now)}
-    if change.changed is Changed.EXCHANGED:
+    if change.changed is MisreadPart.EXCHANGED:
         return {"exchanged": [int(change.was), int(change.now)]}
-    name = "pitch" if change.changed is Changed.TARGET else "position"
+    name = "pitch" if change.changed is MisreadPart.TARGET else "position"
     return {name: change.was, "by": change.now}

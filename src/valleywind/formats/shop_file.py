@@ -15,7 +15,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError
 
-from valleywind.core.lathe.thread import Stated
+from valleywind.core.lathe.thread import PitchUnit
 from valleywind.core.making.session import EventKind
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
@@ -24,7 +24,7 @@ from valleywind.core.trains.direction import Hand, Sense
 from valleywind.formats import photograph
 from valleywind.formats.tables import csv_text
 from valleywind.shop import photos as kept_photos
-from valleywind.shop.models import Happened, LogKind, Outcome, TaskState
+from valleywind.shop.models import JobEventKind, LogKind, Outcome, TaskState
 
 FORMAT: Literal["valleywind-shop"] = "valleywind-shop"
 VERSION: Literal[1] = 1
@@ -73,7 +73,7 @@ class FileLathe(_Part):
     """What turns what on a lathe. Steps of levers are pairs of name and ratio."""
 
     screw_lead_mm: Positive
-    screw_stated: Stated
+    screw_stated: PitchUnit
     screw_hand: Hand
     first_shaft_turns: Sense | None
     screw_turns_right_hand: Sense | None
@@ -211,7 +211,7 @@ class FileJobEvent(_Part):
     """What happened with a job. about: of what was chosen or found, as typed."""
 
     at: Short
-    kind: Happened
+    kind: JobEventKind
     about: Plain
 
 

@@ -16,7 +16,7 @@ from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily
 from valleywind.core.trains.direction import Hand
 from valleywind.shop import changes, log, rack
 from valleywind.shop.cutting import cutting_of, now
-from valleywind.shop.models import Happened, JobEventRow, JobRow, MachineRow
+from valleywind.shop.models import JobEventKind, JobEventRow, JobRow, MachineRow
 
 
 @dataclass(frozen=True)
@@ -137,14 +137,14 @@ def events(session: Session, number: int) -> list[JobEventRow]:
     return list(session.scalars(wanted))
 
 
-def _add_event(session: Session, number: int, kind: Happened, about: Mapping[str, Any], at: str = "") -> None:
+def _add_event(session: Session, number: int, kind: JobEventKind, about: Mapping[str, Any], at: str = "") -> None:
     place = len(events(session, number))
     at = at or now()
     session.add(JobEventRow(job_id=number, place=place, at=at, kind=kind.value, about=dict(about)))
     session.flush()
     # That something was chosen is a change of the shop, and stands there as one.
     row = session.get(JobRow, number)
-    if row is not None and kind is not Happened.CHOSEN:
+    if row is not None and kind is not JobEventKind.CHOSEN:
         log.note_job(session, row, kind.value, about, at)
 
 
@@ -152,12 +152,12 @@ def note_now(session: Session, row: JobRow, at: str = "") -> None:
     """Add to the log what differs from what it says: what is chosen, and whether the wheel is in the rack. An undo of a
     change is a thing that happened too."""
     known = events(session, row.id)
-    chosen = next((e.about["typed"] for e in reversed(known) if e.kind == Happened.CHOSEN), None)
+    chosen = next((e.about["typed"] for e in reversed(known) if e.kind == JobEventKind.CHOSEN), None)
     if chosen != row.typed:
-        _add_event(session, row.id, Happened.CHOSEN, {"typed": row.typed}, at)
-    moved = next((e.kind for e in reversed(known) if e.kind in (Happened.IN_RACK, Happened.OUT_AGAIN)), "")
-    if bool(row.done) != (moved == Happened.IN_RACK):
-        _add_event(session, row.id, Happened.IN_RACK if row.done else Happened.OUT_AGAIN, {})
+        _add_event(session, row.id, JobEventKind.CHOSEN, {"typed": row.typed}, at)
+    moved = next((e.kind for e in reversed(known) if e.kind in (JobEventKind.IN_RACK, JobEventKind.OUT_AGAIN)), "")
+    if bool(row.done) != (moved == JobEventKind.IN_RACK):
+        _add_event(session, row.id, JobEventKind.IN_RACK if row.done else JobEventKind.OUT_AGAIN, {})
 
 
 def note_all(session: Session) -> None:
@@ -172,7 +172,7 @@ def add_found(
     """Add what was found at a step, and whether it is done; with neither the step stands as it was at first. accepted:
     why a figure outside its tolerance is taken."""
     about = {"step": step, "figure": figure, "done": done} | ({"accepted": accepted} if accepted else {})
-    _add_event(session, row.id, Happened.FOUND, about, at)
+    _add_event(session, row.id, JobEventKind.FOUND, about, at)
 
 
 def figures(session: Session, number: int) -> dict[str, FoundFigure]:
@@ -184,7 +184,7 @@ def figures_in(known: Sequence[JobEventRow]) -> dict[str, FoundFigure]:
     """The same, of a log."""
     by_step: dict[str, list[JobEventRow]] = {}
     for event in known:
-        if event.kind == Happened.FOUND:
+        if event.kind == JobEventKind.FOUND:
             by_step.setdefault(event.about["step"], []).append(event)
     stands = {}
     for step, events in by_step.items():

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 
 from valleywind.core.lathe.machine import Dial, Lathe, LeverPosition, SetUp
 from valleywind.core.lathe.record import LatheRecord
-from valleywind.core.lathe.thread import CarriageMove, Stated
+from valleywind.core.lathe.thread import CarriageMove, PitchUnit
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY, Pitch, PitchSystem, WheelFamily
@@ -161,7 +161,7 @@ def record(row: MachineRow) -> LatheRecord:
     known = lathe(row)
     assert row.lathe is not None
     return LatheRecord(
-        row.name, known.screw_lead, Stated(row.lathe.screw_stated), known.first, known.box, known.first_drivers,
+        row.name, known.screw_lead, PitchUnit(row.lathe.screw_stated), known.first, known.box, known.first_drivers,
         known.last_driven, known.pairs, known.dials, known.feeds.get(CarriageMove.ALONG),
         known.feeds.get(CarriageMove.ACROSS), quadrant_facts(row.quadrant),
     )  # fmt: skip
@@ -200,7 +200,7 @@ def save_lathe(session: Session, row: MachineRow | None, record: LatheRecord, mo
     row.example = more.example
     row.lathe = row.lathe or LatheRow()
     lathe = row.lathe
-    lathe.screw_lead_mm, lathe.screw_stated = record.screw_lead, "tpi" if record.screw_stated is Stated.TPI else "mm"
+    lathe.screw_lead_mm, lathe.screw_stated = record.screw_lead, "tpi" if record.screw_stated is PitchUnit.TPI else "mm"
     lathe.screw_hand, lathe.reverse_lever = more.screw_hand.value, more.reverse_lever
     lathe.first_shaft_turns, lathe.screw_turns_right_hand = more.first_shaft_turns, more.screw_turns_right_hand
     lathe.first_steps = [[s.name, str(s.ratio)] for s in record.first]

@@ -21,7 +21,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, attribute_keyed_dict, mapped_column, relationship, validates
 
-from valleywind.core.lathe.thread import Stated
+from valleywind.core.lathe.thread import PitchUnit
 from valleywind.core.making.session import EventKind
 from valleywind.core.names import check_name
 from valleywind.core.teeth.pile import Condition
@@ -68,7 +68,7 @@ class OneOf(TypeDecorator[str]):
         return value
 
 
-class Happened(StrEnum):
+class JobEventKind(StrEnum):
     """What is on record of a job. CHOSEN: `typed`, all that was then chosen; FOUND: `step`, `figure` as typed, `done`;
     IN_RACK, OUT_AGAIN: the wheel went into the rack, or that was undone."""
 
@@ -172,7 +172,7 @@ class LatheRow(Base):
 
     machine_id: Mapped[int] = mapped_column(ForeignKey("machine.id"), primary_key=True)
     screw_lead_mm: Mapped[Fraction] = mapped_column(Exact)
-    screw_stated: Mapped[str] = mapped_column(OneOf(Stated))
+    screw_stated: Mapped[str] = mapped_column(OneOf(PitchUnit))
     screw_hand: Mapped[str] = mapped_column(OneOf(Hand), default="right")
     first_shaft_turns: Mapped[str | None] = mapped_column(OneOf(Sense))
     screw_turns_right_hand: Mapped[str | None] = mapped_column(OneOf(Sense))
@@ -365,14 +365,14 @@ class JobRow(Base):
 
 
 class JobEventRow(Base):
-    """One thing that happened with a job, in its place; only ever added. `kind` is a `Happened`."""
+    """One thing that happened with a job, in its place; only ever added. `kind` is a `JobEventKind`."""
 
     __tablename__ = "job_event"
 
     job_id: Mapped[int] = mapped_column(primary_key=True)
     place: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[str]
-    kind: Mapped[str] = mapped_column(OneOf(Happened))
+    kind: Mapped[str] = mapped_column(OneOf(JobEventKind))
     about: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 

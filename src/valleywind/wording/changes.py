@@ -97,17 +97,17 @@ def change(code: str, about: Mapping[str, Any]) -> str:
         words["things"] = "1 thing" if words.get("count") == 1 else f"{words.get('count', 0)} things"
     if "range" in words:
         words["name"] = range_text(tuple(words["range"]))
-    return _CHANGES.get(code, _CHANGES["changed"]).format_map(_Known(words))
+    return _CHANGES.get(code, _CHANGES["changed"]).format_map(_OrNothing(words))
 
 
 def left(code: str, about: Mapping[str, Any]) -> str:
     """What an undo left as it is, and why."""
-    what = _WHAT.get(about["table"], "{name}" if about.get("name") else "something").format_map(_Known(about))
-    text = _LEFT[code].format_map(_Known({**about, "what": what}))
+    what = _WHAT.get(about["table"], "{name}" if about.get("name") else "something").format_map(_OrNothing(about))
+    text = _LEFT[code].format_map(_OrNothing({**about, "what": what}))
     return text[0].upper() + text[1:]
 
 
-class _Known(dict[str, Any]):
+class _OrNothing(dict[str, Any]):
     def __missing__(self, key: str) -> str:
         return ""
 

@@ -4,8 +4,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.plate.misreadings import Changed, Misreading
-from valleywind.core.plate.plate import JudgedLine, Open, Plate, Standing
+from valleywind.core.plate.misreadings import Misreading, MisreadPart
+from valleywind.core.plate.plate import JudgedLine, OpenQuestion, Plate, Standing
 from valleywind.core.plate.reading import FourWheels, Reading
 from valleywind.core.plate.text import Trouble, UnreadLine
 from valleywind.wording.numbers import a, count, error, listed, off
@@ -53,7 +53,7 @@ def line_says(judged: JudgedLine, words: PlateWords) -> str:
 
 def change_text(change: Misreading) -> str:
     """`55 for 56`, `the 30 and the 60 exchanged`, `20 tpi for 22 tpi`, `II A for II B`."""
-    if change.changed is Changed.EXCHANGED:
+    if change.changed is MisreadPart.EXCHANGED:
         return f"the {change.was} and the {change.now} exchanged"
     return f"{change.now} for {change.was}"
 
@@ -108,18 +108,18 @@ def open_says(plate: Plate, words: PlateWords) -> list[str]:
     return [_open(one, plate, words) for one in plate.open]
 
 
-def _open(one: Open, plate: Plate, words: PlateWords) -> str:
-    if one is Open.TWO_LINES:
+def _open(one: OpenQuestion, plate: Plate, words: PlateWords) -> str:
+    if one is OpenQuestion.TWO_LINES:
         if len(plate.lines) < 2:
             return f"One line is not enough. Type a second one with another {words.line}."
         return "Only two lines agree. A third one would confirm them."
-    if one is Open.DISAGREE:
+    if one is OpenQuestion.DISAGREE:
         return "No two lines agree. Type more lines."
-    if one is Open.ONE_RATIO:
+    if one is OpenQuestion.ONE_RATIO:
         return "All lines have wheels of the same ratio. A line with other wheels would show which wheel drives."
-    if one is Open.LONE_STEPS:
+    if one is OpenQuestion.LONE_STEPS:
         return "Some positions stand in one line only. A second line for each would show a slip there."
-    if one is Open.OTHER_READING:
+    if one is OpenQuestion.OTHER_READING:
         assert plate.other is not None
         reading, constant = plate.other
         return " ".join(

@@ -8,29 +8,31 @@ from valleywind.wording.helix.refusals import SENTENCES as HELIX
 from valleywind.wording.hobbing.refusals import SENTENCES as HOBBING
 from valleywind.wording.lathe.refusals import SENTENCES as LATHE
 from valleywind.wording.numbers import a, listed, trimmed
-from valleywind.wording.refusal_form import Said, Sentences, plain
+from valleywind.wording.refusal_form import Notice, Sentences, plain
 
-CHANGED_MEANWHILE = Said("Somebody else changed this meanwhile.", "Choose whose change is to stand.")
-CLASH = Said("Somebody else has just added the same.", "Look again, then save once more.")
-TOO_MUCH = Said(
+CHANGED_MEANWHILE = Notice("Somebody else changed this meanwhile.", "Choose whose change is to stand.")
+CLASH = Notice("Somebody else has just added the same.", "Look again, then save once more.")
+TOO_MUCH = Notice(
     "That is more than can be worked out for one question.",
     "Ask for less: fewer lists, fewer wheels, or fewer slots and studs on the record.",
 )
-GIVEN_UP = Said("The work was given up because nobody waited for it.", "Ask again.")
-TOO_SLOW = Said("What was sent did not come in time.", "Send it again where the line is better.")
-HALF_CHARACTER = Said("The text has half a character in it.", "Type it again.")
-WENT_WRONG = Said(
+GIVEN_UP = Notice("The work was given up because nobody waited for it.", "Ask again.")
+TOO_SLOW = Notice("What was sent did not come in time.", "Send it again where the line is better.")
+HALF_CHARACTER = Notice("The text has half a character in it.", "Type it again.")
+WENT_WRONG = Notice(
     "Something went wrong in Valleywind itself.",
     "Nothing was saved. Try again, or go another way; the start window says more.",
 )
-NOT_READABLE = Said("What was sent cannot be read.", "Send JSON as the description at /api/openapi.json says.")
-WRONG_HOST = Said("This address does not name the Valleywind server.", "Use the address that it printed at its start.")
-FOREIGN_PAGE = Said("A page of another site may not use this server.", "Open Valleywind itself.")
+NOT_READABLE = Notice("What was sent cannot be read.", "Send JSON as the description at /api/openapi.json says.")
+WRONG_HOST = Notice(
+    "This address does not name the Valleywind server.", "Use the address that it printed at its start."
+)
+FOREIGN_PAGE = Notice("A page of another site may not use this server.", "Open Valleywind itself.")
 
 
-def too_large(most: float) -> Said:
+def too_large(most: float) -> Notice:
     """More was sent than is read; `most` in MB."""
-    return Said(f"That is more than is read here: up to {most:g} MB.", "Send less, or in several parts.")
+    return Notice(f"That is more than is read here: up to {most:g} MB.", "Send less, or in several parts.")
 
 
 def _wheels(lacking: object) -> str:
@@ -43,18 +45,20 @@ def _any_of(words: object) -> str:
     return listed(words, "or")
 
 
-def say(refused: Refusal) -> Said:
+def say(refused: Refusal) -> Notice:
     """The refusal in words. A code without words of its own is still named, with its value."""
     teller = _TELLERS.get(refused.code)
     if teller is None:
-        return Said(f"“{refused.value}” cannot be used here ({refused.code.replace('_', ' ')}).", "Try another value.")
+        return Notice(
+            f"“{refused.value}” cannot be used here ({refused.code.replace('_', ' ')}).", "Try another value."
+        )
     return teller(refused)
 
 
-def _unknown_machine(refused: Refusal) -> Said:
+def _unknown_machine(refused: Refusal) -> Notice:
     known = refused.quantities.get("known")
     names = listed(list(known), "or") if isinstance(known, list) and known else ""
-    return Said(f"There is no machine “{refused.value}”.", f"Choose {names}." if names else "Add a machine first.")
+    return Notice(f"There is no machine “{refused.value}”.", f"Choose {names}." if names else "Add a machine first.")
 
 
 _DIVIDERS = {
@@ -65,11 +69,11 @@ _DIVIDERS = {
 }
 
 
-def _held_elsewhere(refused: Refusal) -> Said:
+def _held_elsewhere(refused: Refusal) -> Notice:
     """How the work is held against what it is divided on."""
     serves = refused.quantities["serves"]
     assert isinstance(serves, tuple)
-    return Said(
+    return Notice(
         f"Held so it cannot be divided by {_DIVIDERS[str(refused.quantities['divider'])]}.",
         f"Divide it by {listed([_DIVIDERS[str(s)] for s in serves], 'or')}, or hold it another way.",
     )
@@ -120,7 +124,7 @@ _COMMON: Sentences = {
         "There is nothing here to divide with.", "Give a worm ratio, direct holes, or the smallest angle it reads."
     ),
     "not_a_reading": plain("“{value}” is not an angle that graduations show.", "Write it like 1°, 5' or 10\"."),
-    "not_one_of": lambda r: Said(f"“{r.value}” cannot be used here.", f"Choose {_any_of(r.quantities['known'])}."),
+    "not_one_of": lambda r: Notice(f"“{r.value}” cannot be used here.", f"Choose {_any_of(r.quantities['known'])}."),
     "not_a_post": plain("“{value}” is not a post.", "Write diameter and length in mm: 22 x 60, 20 x 55 worn."),
     "too_many_posts": plain("{value} posts are more than a box has.", "At most {most}, from the first shaft on."),
     "not_a_pitch": plain("“{value}” is not a pitch of teeth.", "Write it like m2, or 12dp."),
@@ -135,13 +139,13 @@ _COMMON: Sentences = {
     "helix_not_cut": plain(
         "A helix of {value}° cannot be cut.", "More than 0° and less than 90°. A spur wheel is only divided."
     ),
-    "no_such_pair": lambda r: Said(
+    "no_such_pair": lambda r: Notice(
         f"“{r.value}” is not a way to fit a worm pair." if r.value else "The worm pair is not said.",
         f"Write it behind an @: {_any_of(r.quantities['known'])}.",
     ),
     "needs_hand": plain("A helix of {value} is left-hand or right-hand.", "Add left or right."),
     "angle_too_far": plain("{value}° is more than can be read off a table.", "Up to {most}°, over fewer turns."),
-    "unknown_kind": lambda r: Said(f"“{r.value}” is not here.", f"Choose {_any_of(r.quantities['known'])}."),
+    "unknown_kind": lambda r: Notice(f"“{r.value}” is not here.", f"Choose {_any_of(r.quantities['known'])}."),
     "same_place": plain("Everything lies in “{value}” already.", "Choose another box to put it into."),
     "nothing_there": plain("Nothing lies in “{value}”.", "Choose a box that has wheels in it."),
     "photo_too_large": plain("That picture is too large.", "Up to {most} MB; make it smaller first."),
@@ -165,10 +169,10 @@ _COMMON: Sentences = {
     "none_wanted": plain("“{value}” trains cannot be listed.", "Ask for at least one."),
     "stages_out_of_range": plain("A train of {value} stages is not searched.", "Use 1, 2 or {most} stages."),
     "not_held": plain("There is no {value} among the wheels.", "Name a wheel that is held."),
-    "no_wheels": lambda r: Said(
+    "no_wheels": lambda r: Notice(
         f"{r.value or 'The machine'} has no wheels yet.", "Add its wheels first, under Machines."
     ),
-    "class_not_of_series": lambda r: Said(
+    "class_not_of_series": lambda r: Notice(
         f"“{r.value}” is not a class of fit known for this thread.", f"Use {_any_of(r.quantities['classes'])}."
     ),
     "passphrase_too_short": plain("That passphrase is too short.", "Take {least} characters or more: a few words."),
@@ -194,24 +198,24 @@ _COMMON: Sentences = {
     "family_known": plain("The family “{value}” is just the same.", "Put the wheels into that one."),
     "name_taken": plain("There is a “{value}” already.", "Give it another name."),
     "one_pitch": plain("One pitch is wanted: --dp, --module or --cp.", "Give just one of them."),
-    "divisions_out_of_range": lambda r: Said(
+    "divisions_out_of_range": lambda r: Notice(
         f"{r.value} divisions cannot be divided.",
         f"Enter {r.quantities['fewest']} to {r.quantities['most']} divisions.",
     ),
-    "shift_too_far": lambda r: Said(
+    "shift_too_far": lambda r: Notice(
         f"A profile shift of {r.value} is more than any wheel has.", f"Stay within {r.quantities['most']} either way."
     ),
-    "tip_pointed": lambda r: Said(
+    "tip_pointed": lambda r: Notice(
         "With this shift the teeth come to a point below their tips.",
         f"Stay below {float(str(r.quantities['most'])):.2f}.",
     ),
     "too_deep": plain("Such a depth leaves no wheel.", "Type the whole depth of a tooth, from tip to bottom."),
     "pin_does_not_fit": plain("Pins of that size do not touch both flanks.", "Take pins of about 1.7 modules."),
     "blank_too_small": plain("Nothing would be cut of a blank so small.", "Measure the blank over its turned rim."),
-    "disc_out_of_range": lambda r: Said(
+    "disc_out_of_range": lambda r: Notice(
         f"A disc of {r.value} mm is not printed.", f"Take {r.quantities['least']} to {r.quantities['most']:g} mm."
     ),
-    "lines_too_close": lambda r: Said(
+    "lines_too_close": lambda r: Notice(
         "The lines would stand closer than they can be read.", f"Take a disc of {r.quantities['least']} mm or more."
     ),
     "not_a_wheel_ask": plain(
@@ -220,7 +224,7 @@ _COMMON: Sentences = {
     "not_a_divide_ask": plain(
         "“{value}” does not name a number of divisions.", "Say it like divide 57, or divide 22.5°."
     ),
-    "angle_leaves_a_rest": lambda r: Said(
+    "angle_leaves_a_rest": lambda r: Notice(
         f"{r.value} does not go round without a rest.",
         f"The nearest that does is {trimmed(Fraction(360) / Fraction(str(r.quantities['near'])), 4)}°: "
         f"divide {r.quantities['near']}.",
@@ -228,7 +232,7 @@ _COMMON: Sentences = {
     "no_pitch": plain("No wheels are known here yet, so “{value}” has no pitch.", "Say it: wheel 57 12 DP."),
     "not_teeth": plain("“{value}” is not a tooth number.", "Tooth numbers, with spaces between."),
     "no_worm": plain("{value} has no worm, so no plate turns it.", "Choose a head or table with a worm."),
-    "no_wheel_allowed": lambda r: Said(
+    "no_wheel_allowed": lambda r: Notice(
         f"No wheel from {r.quantities['fewest']} to {r.value} teeth is left by these limits.", "Widen one of them."
     ),
     "divides_not": plain(
@@ -268,7 +272,7 @@ _COMMON: Sentences = {
     "no_teeth_column": plain("The first line has no column “teeth”.", "Name the columns in the first line: {columns}."),
     "too_many_rows": plain("The file has {value} lines.", "Up to {most} are read at a time."),
     "not_whole": plain("“{value}” is not a number for this column.", "A whole number from {least} to {most}."),
-    "unknown_name": lambda r: Said(
+    "unknown_name": lambda r: Notice(
         f"There is no “{r.value}” here.",
         f"Use {_any_of(r.quantities['known'])}, or leave it empty."
         if r.quantities["known"]
@@ -364,10 +368,10 @@ _COMMON: Sentences = {
     "no_hello": plain("A device says first what it is.", 'Like {{"hello": "encoder", "name": "crank"}}.'),
     "no_device_name": plain("A device cannot have that name.", "A text of up to {most} characters."),
     "no_encoder_place": plain("An encoder sits on the crank or on the work.", 'Say "on": "crank" or "on": "work".'),
-    "no_device_field": lambda refused: Said(
+    "no_device_field": lambda refused: Notice(
         f"That line has no “{refused.field}”.", "A device of this kind tells nothing else; see docs/devices.md."
     ),
-    "no_device_reading": lambda refused: Said(
+    "no_device_reading": lambda refused: Notice(
         f"“{refused.field}” is not a reading of this device.", "See docs/devices.md for what it tells."
     ),
     "not_json": plain("That line is not JSON.", "One JSON object a line; see docs/devices.md."),
@@ -444,11 +448,11 @@ _COMMON: Sentences = {
         "{value} mm is far from the {wanted} mm that is expected here.", "Is the unit right? Measure again."
     ),
     "asks_nothing": plain("Nothing is measured at this step.", "Mark it as done."),
-    "wheels_not_held": lambda r: Said(
+    "wheels_not_held": lambda r: Notice(
         f"This train needs {_wheels(r.quantities['lacking'])} that the machine does not have.",
         "Choose a train of wheels that are held.",
     ),
-    "mounted_not_held": lambda r: Said(
+    "mounted_not_held": lambda r: Notice(
         f"The train on the machine uses {_wheels(r.quantities['lacking'])} that would be gone.",
         "Keep the wheel, or take the train off first.",
     ),

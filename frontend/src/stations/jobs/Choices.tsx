@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { refusedAt } from "../../api/client";
-import { type Job, type JobTyped, usePutJob } from "../../api/jobs";
+import { type Job, type JobForm, usePutJob } from "../../api/jobs";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Checkbox } from "../../kit/Checkbox";
@@ -11,19 +11,19 @@ import { TextField } from "../../kit/TextField";
 /** Material, workholding, dividing, cutter and passes of a job; saved together. */
 export function Choices({ job }: { job: Job }) {
   const { units } = usePreferences();
-  const [typed, setTyped] = useState<JobTyped>(job.typed);
-  const [base, setBase] = useState<JobTyped>(job.typed);
+  const [typed, setTyped] = useState<JobForm>(job.typed);
+  const [base, setBase] = useState<JobForm>(job.typed);
   const put = usePutJob(job.id, units);
   const key = JSON.stringify(job.typed);
   const [saved, setSaved] = useState(key);
   if (saved !== key) {
-    const theirs = JSON.parse(key) as JobTyped;
+    const theirs = JSON.parse(key) as JobForm;
     setSaved(key);
     setTyped(merged(base, typed, theirs));
     setBase(theirs);
   }
   const wrong = refusedAt(put.error);
-  const change = (changes: Partial<JobTyped>) => {
+  const change = (changes: Partial<JobForm>) => {
     setTyped({ ...typed, ...changes });
     put.reset();
   };
@@ -78,7 +78,7 @@ export function Choices({ job }: { job: Job }) {
               ? held?.[typed.way]
               : held?.machines.includes(typed.head ?? "");
           change({
-            school: (next || null) as JobTyped["school"],
+            school: (next || null) as JobForm["school"],
             ...(stays ? {} : { way: null, head: "", number: 0 }),
           });
         }}
@@ -190,14 +190,14 @@ export function Choices({ job }: { job: Job }) {
 }
 
 /** The fields in which one differs from the other, but for the version. */
-function touched(base: JobTyped, mine: JobTyped): (keyof JobTyped)[] {
-  const names = Object.keys({ ...base, ...mine }) as (keyof JobTyped)[];
+function touched(base: JobForm, mine: JobForm): (keyof JobForm)[] {
+  const names = Object.keys({ ...base, ...mine }) as (keyof JobForm)[];
   return names.filter((name) => name !== "version" && (base[name] ?? "") !== (mine[name] ?? ""));
 }
 
 /** What is typed here stays where somebody else changed the job; the rest is as it is now. Where both changed the same,
  * the older version is kept, so that whoever saves is asked whose change is to stand. */
-function merged(base: JobTyped, mine: JobTyped, theirs: JobTyped): JobTyped {
+function merged(base: JobForm, mine: JobForm, theirs: JobForm): JobForm {
   const own = touched(base, mine);
   const clash = own.some(
     (name) => theirs[name] !== base[name] && (theirs[name] ?? "") !== (mine[name] ?? ""),

@@ -11,7 +11,7 @@ import { DialogFrame } from "../../kit/DialogFrame";
 import { FileButton } from "../../kit/FileButton";
 import { Select } from "../../kit/Select";
 
-type ShownTrain = Schemas["LookedOut"];
+type ShownTrain = Schemas["FileLookOut"];
 type Thing = Schemas["CarriedThing"];
 type Choice = Schemas["Choice"];
 const MOST_MB = 40;

@@ -105,7 +105,7 @@ function Editor(props: { edited?: string; kind: MachineKind; start: MachineRecor
     record.family ?? null,
     useDebouncedValue(train, 250),
     units,
-    (box?.name ?? null) as Schemas["ArmTried"]["box"],
+    (box?.name ?? null) as Schemas["ArmTrial"]["box"],
   );
   const refused = refusedAt(save.error);
   const atServer = (field: string) => {

@@ -29,7 +29,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.effort import Place, What
 from valleywind.core.trains.in_line import reached
 from valleywind.core.trains.model import Stock
-from valleywind.core.trains.quadrant import Unmeasured
+from valleywind.core.trains.quadrant import UnmeasuredQuadrant
 from valleywind.core.trains.quadrant_record import MOST_TRAINS, QuadrantFacts
 from valleywind.core.units import MM_PER_INCH, spell
 from valleywind.shop import machines
@@ -195,7 +195,7 @@ def _ratios(steps: tuple[LeverPosition, ...]) -> list[Fraction]:
 def _with_trains(facts: QuadrantFacts, row: MachineRow | None, plate: Plate) -> QuadrantFacts:
     """With the plate's trains as known to go on, where the quadrant is not measured."""
     family = machines.family(row.family) if row is not None and row.family else None
-    if not isinstance(facts.carrier(float(family.module) if family else None), Unmeasured):
+    if not isinstance(facts.carrier(float(family.module) if family else None), UnmeasuredQuadrant):
         return facts
     known = dict.fromkeys([*facts.goes_on, *(t for t in plate.trains if reached(t) is not None)])
     return replace(facts, goes_on=tuple(known)[:MOST_TRAINS])

@@ -40,7 +40,7 @@ class Mark(StrEnum):
     NOT = "not"
 
 
-class Marked(ABC):
+class MarkedVerdict(ABC):
     """A verdict that is one of these marks."""
 
     @property
@@ -62,7 +62,7 @@ class Marked(ABC):
 
 
 @dataclass(frozen=True)
-class RunOff(Marked):
+class RunOff(MarkedVerdict):
     """Verdict on a train whose error makes the teeth run off. um: over the face; grade: of ISO 1328-1, None beyond all;
     pair: its mate is cut with the same train, so that both run off alike."""
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
-from valleywind.core.cutting.run_off import Mark, Marked, RunOff, grade_of, run_off
+from valleywind.core.cutting.run_off import Mark, MarkedVerdict, RunOff, grade_of, run_off
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.lead import HEAVY, PairWay, pair_ways, total_ratio
 from valleywind.core.helix.machine import Mill, WormPair
@@ -27,7 +27,7 @@ GOOD_LEAD, FAIR_LEAD, COARSE_LEAD = Fraction(1, 1000), Fraction(1, 200), Fractio
 
 
 @dataclass(frozen=True)
-class LeadOff(Marked):
+class LeadOff(MarkedVerdict):
     """Verdict on a groove's lead. error: of the lead, relative, signed; within: what is allowed, None for the usual
     steps; um: how far the groove runs off over its length, None where its angle is not known."""
 

@@ -34,7 +34,7 @@ class FeedWay(StrEnum):
     UP = "up"
 
 
-class FeedTaken(StrEnum):
+class FeedSource(StrEnum):
     """Whether the feed is driven from behind the differential, so in mm per true turn of the table, or before it."""
 
     AFTER = "after"
@@ -69,7 +69,7 @@ class Hobber:
     swivel: Fraction | None = None
     table: Sense | None = None
     feeds: tuple[FeedWay, ...] = (FeedWay.DOWN,)
-    taken: FeedTaken = FeedTaken.AFTER
+    taken: FeedSource = FeedSource.AFTER
     largest: Fraction | None = None
     travel: Fraction | None = None
     between: Fraction | None = None
@@ -150,7 +150,7 @@ class TypedHobber:
     swivel: str = typed_field(or_none(_swivel))
     table: str = typed_field(or_none(word(Sense)))
     feeds: str = typed_field(_feeds, usual="down")
-    taken: str = typed_field(word(FeedTaken), usual=FeedTaken.AFTER.value)
+    taken: str = typed_field(word(FeedSource), usual=FeedSource.AFTER.value)
     largest: str = typed_field(mm_or_none)
     travel: str = typed_field(mm_or_none)
     between: str = typed_field(mm_or_none)

@@ -68,7 +68,7 @@ class _Near:
 
 
 @dataclass(frozen=True)
-class _Shared:
+class _SharedWheels:
     """Wheels for all three boxes, not laid out yet."""
 
     near: _Near
@@ -171,7 +171,7 @@ def helical_ways(
     helical_ways: list[HelicalWay] = []
     for near in _near(ask, hobber, stock, _NEAR_RATIOS):
         checkpoint()
-        shared: list[tuple[Addition, _Shared]] = []
+        shared: list[tuple[Addition, _SharedWheels]] = []
         for feed in job.feeds():
             must = addition(
                 ask.teeth, near.indexed, ask.starts, feed.ratio * hobber.feed, hobber.differential, hobber.taken,
@@ -239,7 +239,7 @@ class _Job:
         feeds = self.feeds()
         for one in near:
             checkpoint()
-            shared: list[_Shared] = []
+            shared: list[_SharedWheels] = []
             for feed in feeds:
                 left = _without(self.stock, feed.wheels)
                 wanted = one.must.product / feed.ratio
@@ -249,7 +249,7 @@ class _Job:
             ways += [way for s in shared[: self.shares] if (way := self.way(s, shared[: self.shares]))][:4]
         return sorted(ways, key=lambda w: abs(w.error) * w.share / w.feed)[:most]
 
-    def shares_of(self, near: _Near) -> Iterator[_Shared]:
+    def shares_of(self, near: _Near) -> Iterator[_SharedWheels]:
         """Exact trains of two and three stages shared out between feed and differential: feeds as wished first, then
         the larger smallest wheel."""
         shares = [
@@ -264,7 +264,7 @@ class _Job:
             rest = Combination(_one_less(whole.drivers, driver), _one_less(whole.driven, driven))
             yield from islice(self.with_index(near, Combination((driver,), (driven,)), rest), 1)
 
-    def with_index(self, near: _Near, feed: Combination, differential: Combination) -> Iterator[_Shared]:
+    def with_index(self, near: _Near, feed: Combination, differential: Combination) -> Iterator[_SharedWheels]:
         used = (*feed.wheels, *differential.wheels)
         once = frozenset(used)
         for index in near.trains:
@@ -272,7 +272,7 @@ class _Job:
             if len({*once, *index.wheels}) == len(used) + len(index.wheels) or not lacking(
                 (*index.wheels, *used), self.stock
             ):
-                yield _Shared(near, index, feed, differential)
+                yield _SharedWheels(near, index, feed, differential)
 
     def feeds(self) -> list[Combination]:
         """Single-stage feed trains that go on, nearest to the wish."""
@@ -281,7 +281,7 @@ class _Job:
         going = self._places(Box.FEED, hits, None)
         return [c for c in hits if going.get(c) and (*c.drivers, *c.driven) in self.serving][:_NEAR_FEEDS]
 
-    def way(self, shared: _Shared, among: Sequence[_Shared]) -> MadeUp | None:
+    def way(self, shared: _SharedWheels, among: Sequence[_SharedWheels]) -> MadeUp | None:
         """It laid out, where every box's train goes on; those `among` which it stands are laid out with it."""
         laid, near = self.laid_out(shared, among), shared.near
         if laid is None:
@@ -292,7 +292,7 @@ class _Job:
             shared.feed.ratio * self.feed_constant, near.must.adds, error, near.must.share,
         )  # fmt: skip
 
-    def laid_out(self, shared: _Shared, among: Sequence[_Shared]) -> dict[Box, Layout] | None:
+    def laid_out(self, shared: _SharedWheels, among: Sequence[_SharedWheels]) -> dict[Box, Layout] | None:
         """The train of every box in its place; None where one does not go on."""
         near, wanted = shared.near, shared.trains
         hands = {

@@ -9,7 +9,7 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valleywind.core.hobbing.machine import FeedTaken, FeedWay
+from valleywind.core.hobbing.machine import FeedSource, FeedWay
 from valleywind.core.trains.direction import Hand, Sense
 from valleywind.core.units import PI, sine
 
@@ -62,7 +62,7 @@ class MakingUp:
 
 
 def making_up(
-    teeth: int, indexed: Fraction, starts: int, feed: Fraction, differential: Fraction, taken: FeedTaken
+    teeth: int, indexed: Fraction, starts: int, feed: Fraction, differential: Fraction, taken: FeedSource
 ) -> MakingUp:
     """How the differential makes up the difference; `feed` and `differential` are the machine's constants.
 
@@ -71,7 +71,7 @@ def making_up(
     """
     off = indexed - teeth
     product = differential * PI * abs(off) / (feed * starts)
-    if taken is FeedTaken.BEFORE:
+    if taken is FeedSource.BEFORE:
         product *= indexed / teeth
     return MakingUp(off > 0, product, abs(off) / indexed)
 
@@ -91,7 +91,7 @@ def addition(
     starts: int,
     feed: Fraction,
     differential: Fraction,
-    taken: FeedTaken,
+    taken: FeedSource,
     turn_per_mm: Fraction = Fraction(0),
 ) -> Addition:
     """What the differential must do where z′ teeth are indexed and the wheel is a helix besides. feed: that the feed
@@ -101,7 +101,7 @@ def addition(
     so it is (z′ − z)/(z′f) + z/(z′L), with the feed taken before the differential (z′ − z)/(zf) + 1/L. The train is
     K_d π z′/s times that.
     """
-    if taken is FeedTaken.AFTER:
+    if taken is FeedSource.AFTER:
         per_mm = (indexed - teeth) / (indexed * feed) + teeth / indexed * turn_per_mm
     else:
         per_mm = (indexed - teeth) / (teeth * feed) + turn_per_mm

@@ -14,7 +14,7 @@ from valleywind.core.lathe.fits import fit
 from valleywind.core.lathe.line import Meaning, Particulars, ThreadLine, particulars
 from valleywind.core.lathe.pitches import LETTERED, SERIES_WORDS, SIZE, take_feed, take_thread
 from valleywind.core.lathe.series import UNEQUAL_FLANKS, Series, every_size, find, nearest, sizes
-from valleywind.core.lathe.thread import OF_ANY_SIZE, Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, say
+from valleywind.core.lathe.thread import OF_ANY_SIZE, Ask, CarriageMove, FeedAsk, PitchUnit, ThreadAsk, say
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth import ask_line
 from valleywind.core.trains.direction import Hand
@@ -189,7 +189,7 @@ def _nearest(text: str, base: Ask | None = None) -> tuple[str, ...]:
         if "worm" in typed.lower():
             guesses += [f"worm module {number}", f"worm {number} DP"]
         guesses += [f"{number} mm", f"{number} tpi", f"M{number}"]
-    if isinstance(base, ThreadAsk) and base.stated is Stated.MM and "tpi" in typed.lower():
+    if isinstance(base, ThreadAsk) and base.stated is PitchUnit.MM and "tpi" in typed.lower():
         guesses.append(f"{spell(base.pitch)} tpi")
     valid = [g for g in dict.fromkeys(guesses) if g != typed and _whole(g)]
     return tuple(valid[:4]) or EXAMPLES[:4]

@@ -9,7 +9,7 @@ from valleywind.core.lathe.machine import Lathe, SetUp
 from valleywind.core.lathe.pitches import stated_in
 from valleywind.core.lathe.plan import Candidate, requirements
 from valleywind.core.lathe.series import Series, sizes
-from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, PitchUnit, ThreadAsk
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.model import Stock
@@ -81,7 +81,7 @@ def pitches(of: List) -> tuple[ChartAsk, ...]:
     """Every pitch of a list once, coarsest first, with the sizes that have it; judged for the largest of them."""
     match of:
         case List.PER_INCH:
-            return tuple(ChartAsk(ThreadAsk(MM_PER_INCH / Fraction(t), Stated.TPI)) for t in _PER_INCH.split())
+            return tuple(ChartAsk(ThreadAsk(MM_PER_INCH / Fraction(t), PitchUnit.TPI)) for t in _PER_INCH.split())
         case List.MODULE_WORMS:
             return _worms(PitchSystem.MODULE, reversed(_MODULES.split()))
         case List.DP_WORMS:

@@ -7,7 +7,7 @@ from fractions import Fraction
 from valleywind.core.lathe.constants import FIRST_RATIOS
 from valleywind.core.lathe.length_reading import MOST_TURNS, LengthReading
 from valleywind.core.lathe.machine import Lathe, LeverPosition, SetUp
-from valleywind.core.lathe.thread import Ask, Stated, ThreadAsk
+from valleywind.core.lathe.thread import Ask, PitchUnit, ThreadAsk
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
 from valleywind.core.units import MM_PER_INCH, spell
@@ -101,8 +101,10 @@ def _other_system(ask: Ask) -> Iterator[Factor]:
         return
     for inches, times in ((True, 1 / MM_PER_INCH), (False, MM_PER_INCH)):
         yield Factor("read_in_inch" if inches else "read_in_mm", times, 0.2, "")
-    pitch = MM_PER_INCH / ask.pitch if ask.stated is Stated.TPI else ask.pitch
+    pitch = MM_PER_INCH / ask.pitch if ask.stated is PitchUnit.TPI else ask.pitch
     # The same number in the other system: 8 to the inch for 8 mm.
-    other = pitch if ask.stated is Stated.TPI else MM_PER_INCH / pitch
+    other = pitch if ask.stated is PitchUnit.TPI else MM_PER_INCH / pitch
     if other != ask.pitch and pitch.denominator <= 8:
-        yield Factor("set_as_mm" if ask.stated is Stated.TPI else "set_as_tpi", other / ask.pitch, 0.15, spell(pitch))
+        yield Factor(
+            "set_as_mm" if ask.stated is PitchUnit.TPI else "set_as_tpi", other / ask.pitch, 0.15, spell(pitch)
+        )

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.lathe.length_reading import LengthReading
-from valleywind.core.lathe.thread import Stated
+from valleywind.core.lathe.thread import PitchUnit
 from valleywind.core.units import MM_PER_INCH
 
 FIRST_RATIOS = tuple(Fraction(r) for r in ("1", "1/2", "1/4", "2", "1/3", "2/3", "3/4", "3/2", "1/5", "1/6"))
@@ -25,7 +25,7 @@ class Constant:
 
     first_ratio: Fraction
     screw_lead: Fraction
-    stated: Stated
+    stated: PitchUnit
     off: float
 
     @property
@@ -59,10 +59,10 @@ def constants(measured: LengthReading, train_ratio: Fraction = Fraction(1)) -> C
     return Constants(per_turn, uncertainty, tuple(ranked[:_MOST]))
 
 
-def usual_lathes() -> Iterator[tuple[int, Fraction, Fraction, Stated]]:
+def usual_lathes() -> Iterator[tuple[int, Fraction, Fraction, PitchUnit]]:
     """Every usual first-shaft ratio with every usual screw, and how unusual the two are together."""
     for r, ratio in enumerate(FIRST_RATIOS):
         for m, lead in enumerate(_METRIC_SCREWS):
-            yield 3 * r + m, ratio, lead, Stated.MM
+            yield 3 * r + m, ratio, lead, PitchUnit.MM
         for t, per_inch in enumerate(_INCH_SCREWS):
-            yield 3 * r + t, ratio, MM_PER_INCH / per_inch, Stated.TPI
+            yield 3 * r + t, ratio, MM_PER_INCH / per_inch, PitchUnit.TPI

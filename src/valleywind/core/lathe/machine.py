@@ -9,7 +9,7 @@ from typing import Any
 from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.arrange import Fixed, Pair
+from valleywind.core.trains.arrange import FixedWheels, Pair
 from valleywind.core.trains.direction import Drive, Hand
 from valleywind.core.trains.gearbox import Gearbox
 from valleywind.core.trains.model import Train, parse_train
@@ -91,7 +91,7 @@ class Lathe:
     @cached_property
     def gearbox(self) -> Gearbox:
         """Where the change wheels go, as the planner wants it told."""
-        fixed = Fixed(self.first_drivers, self.last_driven, self.pairs)
+        fixed = FixedWheels(self.first_drivers, self.last_driven, self.pairs)
         return Gearbox(self.family, self.quadrant, fixed, self.drive)
 
     def travel(self, way: CarriageMove) -> Fraction:

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from valleywind.core.lathe.line import LENGTH, MOST_STARTS, Meaning, ThreadLine
 from valleywind.core.lathe.series import Series, Size, find, inch_name, numbered, sizes
-from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, FeedAsk, Stated, ThreadAsk
+from valleywind.core.lathe.thread import LARGEST_INCH_SIZE, FeedAsk, PitchUnit, ThreadAsk
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.units import MM_PER_INCH, NUMBER, Unit, parse_length, parse_number, spell, spell_inch
@@ -26,7 +26,7 @@ def take_feed(line: ThreadLine) -> FeedAsk | None:
     if not match:
         return None
     length = parse_length(match[1], Unit.MM, "ask")
-    return FeedAsk(length.mm, Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM)
+    return FeedAsk(length.mm, PitchUnit.INCH if length.unit in (Unit.INCH, Unit.THOU) else PitchUnit.MM)
 
 
 def take_thread(line: ThreadLine, starts: int) -> ThreadAsk | None:
@@ -59,14 +59,14 @@ def _worm(line: ThreadLine, _starts: int) -> ThreadAsk | None:
             if not number:
                 raise Refusal("not_positive", "ask", match[0])
             pitch = Pitch(system, number)
-            return ThreadAsk(pitch.circular, Stated.MM, worm=pitch)
+            return ThreadAsk(pitch.circular, PitchUnit.MM, worm=pitch)
     return None
 
 
-def stated_in(series: Series) -> Stated:
+def stated_in(series: Series) -> PitchUnit:
     """How the pitches of a series are said."""
     metric = series in (Series.METRIC, Series.TRAPEZOIDAL, Series.BA, Series.BUTTRESS)
-    return Stated.MM if metric else Stated.TPI
+    return PitchUnit.MM if metric else PitchUnit.TPI
 
 
 def of_size(size: Size) -> ThreadAsk:
@@ -127,7 +127,7 @@ def _of_series(series: Series, typed: str, per_inch: str | None, text: str) -> T
         raise Refusal("buttress_without_pitch", "ask", text, size=spell_inch(diameter))
     if diameter > LARGEST_INCH_SIZE:
         raise Refusal("not_in_series", "ask", text, series="inch buttress threads")
-    return replace(_sized(series, diameter * MM_PER_INCH, _pitch_of(per_inch), text), stated=Stated.TPI)
+    return replace(_sized(series, diameter * MM_PER_INCH, _pitch_of(per_inch), text), stated=PitchUnit.TPI)
 
 
 def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
@@ -189,7 +189,7 @@ def _lettered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
         return of_size(size)
     if pitch is None:
         raise Refusal("not_in_series", "ask", match[0], series=_LETTERED_TABLE[series])
-    return replace(_sized(series, diameter, pitch, match[0]), stated=Stated.TPI if inch else Stated.MM)
+    return replace(_sized(series, diameter, pitch, match[0]), stated=PitchUnit.TPI if inch else PitchUnit.MM)
 
 
 def _of_lead(series: Series, diameter: str, lead: str, pitch: str, text: str) -> ThreadAsk:
@@ -244,7 +244,7 @@ def _inch_size(line: ThreadLine, _starts: int) -> ThreadAsk | None:
         diameter, per_inch = parse_number(match[1], "ask"), parse_number(match[2], "ask")
         if not per_inch or not 0 < diameter <= LARGEST_INCH_SIZE or 1 / per_inch >= diameter:
             raise Refusal("pitch_against_diameter", "ask", match[0])
-        return ThreadAsk(MM_PER_INCH / per_inch, Stated.TPI, diameter=diameter * MM_PER_INCH)
+        return ThreadAsk(MM_PER_INCH / per_inch, PitchUnit.TPI, diameter=diameter * MM_PER_INCH)
     return None
 
 
@@ -258,7 +258,7 @@ def _tpi(line: ThreadLine, starts: int) -> ThreadAsk | None:
             raise Refusal("not_positive", "ask", match[0])
         # The lead of a thread of several starts is one turn's travel; any other figure is its pitch.
         starts = starts if (match[1] or "").lower() == "lead" else 1
-        return ThreadAsk(MM_PER_INCH / per_inch / starts, Stated.TPI)
+        return ThreadAsk(MM_PER_INCH / per_inch / starts, PitchUnit.TPI)
     return None
 
 
@@ -271,7 +271,7 @@ def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
     """A bare pitch or lead: `2 mm`, `pitch 2`, `lead 12 mm`. A fraction of an inch alone is a size: what its pitch is
     is not said. Raises Refusal `size_without_pitch`."""
     if match := line.take(rf"pitch\s+({NUMBER})(?=\s*$)", Meaning.PITCH):
-        return ThreadAsk(parse_number(match[1], "ask"), Stated.MM)
+        return ThreadAsk(parse_number(match[1], "ask"), PitchUnit.MM)
     size = re.fullmatch(r'((?:\d+[ -])?\d+/\d+)\s*(?:"|in\.?|inch)', line.rest.strip(), re.IGNORECASE)
     if size and starts == 1 and _is_a_size(parse_number(size[1], "ask")):
         raise Refusal("size_without_pitch", "ask", line.rest.strip(), size=spell_inch(parse_number(size[1], "ask")))
@@ -281,6 +281,6 @@ def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
         pitch = length.mm / starts if word == "lead" else length.mm
         if word == "lead" or (not word and starts == 1):
             line.understood[-1] = (line.understood[-1][0], Meaning.LEAD)
-        stated = Stated.INCH if length.unit in (Unit.INCH, Unit.THOU) else Stated.MM
+        stated = PitchUnit.INCH if length.unit in (Unit.INCH, Unit.THOU) else PitchUnit.MM
         return ThreadAsk(pitch, stated)
     return None

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
-from valleywind.core.lathe.thread import Ask, CarriageMove, Stated, ThreadAsk
+from valleywind.core.lathe.thread import Ask, CarriageMove, PitchUnit, ThreadAsk
 from valleywind.core.lathe.verdict import Verdict
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains import planner
@@ -104,7 +104,7 @@ def plan_of(mounted: SetUp, lathe: Lathe, stock: Stock) -> Plan:
     """What a train cuts: the plan whose ask is the lead it gives, in threads per inch where that comes out even."""
     lead = lathe.lead_of(mounted.train.ratio, mounted.setting)
     per_inch = MM_PER_INCH / lead
-    stated = Stated.TPI if per_inch.denominator in (1, 2, 4) else Stated.MM
+    stated = PitchUnit.TPI if per_inch.denominator in (1, 2, 4) else PitchUnit.MM
     hand = Hand.RIGHT if lathe.gearbox.hand(mounted.train.meshes, Hand.RIGHT).right else Hand.LEFT
     ask = ThreadAsk(lead, stated, hand=hand)
     candidate = candidate_for(mounted, ask, lathe, stock, mounted)

@@ -12,7 +12,7 @@ from functools import cache
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.constants import usual_lathes
 from valleywind.core.lathe.series import Series, sizes
-from valleywind.core.lathe.thread import CarriageMove, FeedAsk, Stated, ThreadAsk
+from valleywind.core.lathe.thread import CarriageMove, FeedAsk, PitchUnit, ThreadAsk
 from valleywind.core.plate.consensus import APPROXIMATE, Target
 from valleywind.core.plate.plate import Plate, PlateCraft, find_plate
 from valleywind.core.plate.text import TargetGrammar
@@ -63,7 +63,7 @@ class PlateLathe:
     """A lathe that a constant belongs to."""
 
     screw_lead: Fraction
-    stated: Stated
+    stated: PitchUnit
     first_ratio: Fraction
 
     @property
@@ -71,9 +71,9 @@ class PlateLathe:
         return spell_screw(self.screw_lead, self.stated)
 
 
-def spell_screw(lead: Fraction, stated: Stated) -> str:
+def spell_screw(lead: Fraction, stated: PitchUnit) -> str:
     """A screw as a record takes it: `8 tpi`, `1.5 mm`."""
-    return f"{spell(MM_PER_INCH / lead)} tpi" if stated is Stated.TPI else f"{spell(lead)} mm"
+    return f"{spell(MM_PER_INCH / lead)} tpi" if stated is PitchUnit.TPI else f"{spell(lead)} mm"
 
 
 def lathes_of(constant: Fraction) -> tuple[PlateLathe, ...]:
@@ -88,7 +88,7 @@ def lathes_of(constant: Fraction) -> tuple[PlateLathe, ...]:
     if lathes:
         return tuple(lathes)
     per_inch = MM_PER_INCH / constant
-    stated = Stated.TPI if per_inch.denominator < constant.denominator else Stated.MM
+    stated = PitchUnit.TPI if per_inch.denominator < constant.denominator else PitchUnit.MM
     return (PlateLathe(constant, stated, Fraction(1)),)
 
 
@@ -147,8 +147,8 @@ def _target(typed: str, unit: str) -> Target:
     )
 
 
-def _system(stated: Stated) -> str:
-    return "metric" if stated is Stated.MM else "inch"
+def _system(stated: PitchUnit) -> str:
+    return "metric" if stated is PitchUnit.MM else "inch"
 
 
 @cache

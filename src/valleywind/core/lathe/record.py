@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.machine import Dial, LeverPosition
-from valleywind.core.lathe.thread import Stated, ThreadAsk
+from valleywind.core.lathe.thread import PitchUnit, ThreadAsk
 from valleywind.core.refusal import Refusal, Refusals
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.arrange import Pair
@@ -44,7 +44,7 @@ class LatheRecord:
 
     name: str
     screw_lead: Fraction
-    screw_stated: Stated
+    screw_stated: PitchUnit
     first: tuple[LeverPosition, ...]
     box: tuple[LeverPosition, ...]
     first_drivers: tuple[int, ...]
@@ -56,13 +56,13 @@ class LatheRecord:
     quadrant: QuadrantFacts = field(repr=False)
 
     @classmethod
-    def of_screw(cls, name: str, screw_lead: Fraction, stated: Stated) -> "LatheRecord":
+    def of_screw(cls, name: str, screw_lead: Fraction, stated: PitchUnit) -> "LatheRecord":
         """A lathe of which no more is known than its screw."""
         first = (LeverPosition("1", Fraction(1)),)
         return cls(name, screw_lead, stated, first, (), (), (), (), (), None, None, QuadrantFacts())
 
 
-def read_screw(text: str) -> tuple[Fraction, Stated]:
+def read_screw(text: str) -> tuple[Fraction, PitchUnit]:
     """A lead screw as typed, `6 tpi`, `1.5 mm`: its lead in mm, and how it is stated. Raises Refusal `not_a_screw`."""
     reading = read(text)
     if not isinstance(reading.ask, ThreadAsk):
@@ -78,7 +78,7 @@ def read_record(typed: TypedLathe) -> LatheRecord:
     name = typed.name.strip()
     if not name:
         refusals.refuse(Refusal("empty", "name", typed.name))
-    lead, stated = refusals.read(lambda: read_screw(typed.screw), (Fraction(1), Stated.MM))
+    lead, stated = refusals.read(lambda: read_screw(typed.screw), (Fraction(1), PitchUnit.MM))
     record = LatheRecord(
         name,
         lead,

@@ -34,7 +34,7 @@ LARGEST_INCH_SIZE = 6
 _ON_A_DRAWING = {2**n for n in range(7)} | {5, 10, 20, 25, 40, 50, 100, 125, 200, 250, 500, 1000}
 
 
-class Stated(StrEnum):
+class PitchUnit(StrEnum):
     """How the pitch was given, so that it can be said back the same way."""
 
     MM = "mm"
@@ -60,7 +60,7 @@ class ThreadAsk:
     """
 
     pitch: Fraction
-    stated: Stated = Stated.MM
+    stated: PitchUnit = PitchUnit.MM
     starts: int = 1
     diameter: Fraction | None = None
     series: Series | None = None
@@ -145,7 +145,7 @@ class FeedAsk:
     """A wanted feed: mm of travel per spindle turn, along the bed or across; `hand` right is toward the headstock."""
 
     travel: Fraction
-    stated: Stated = Stated.MM
+    stated: PitchUnit = PitchUnit.MM
     way: CarriageMove = CarriageMove.ALONG
     hand: Hand = Hand.RIGHT
     within: Fraction | None = None
@@ -177,11 +177,11 @@ def named(ask: ThreadAsk) -> str | None:
     if ask.series is Series.BUTTRESS_INCH:
         return f"{spell_inch(inches)}-{spell(MM_PER_INCH / ask.pitch)} {ask.series}"
     if ask.series in OF_ANY_SIZE:
-        inch = ask.stated is Stated.TPI
+        inch = ask.stated is PitchUnit.TPI
         return (
             f"{ask.series}{spell(ask.diameter)}x{f'1/{spell(MM_PER_INCH / ask.pitch)}' if inch else spell(ask.pitch)}"
         )
-    if ask.stated is Stated.TPI and inches <= LARGEST_INCH_SIZE and inches.denominator in _ON_A_DRAWING:
+    if ask.stated is PitchUnit.TPI and inches <= LARGEST_INCH_SIZE and inches.denominator in _ON_A_DRAWING:
         # A whole inch that is also the number of a size says that it is inches.
         mark = '"' if inches.denominator == 1 and numbered(int(inches), ask.pitch) else ""
         return f"{spell_inch(inches)}{mark}-{spell(MM_PER_INCH / ask.pitch)}"
@@ -192,7 +192,7 @@ def bare_pitch(ask: ThreadAsk) -> str:
     """The pitch in the way it was given: `2 mm`, `26 tpi`, `0.05 in`; a worm's as `worm module 1.5`."""
     if ask.worm is not None:
         return f"worm {pitch_name(ask.worm)}"
-    if ask.stated is Stated.TPI:
+    if ask.stated is PitchUnit.TPI:
         return f"{spell(MM_PER_INCH / ask.pitch)} tpi"
     return _length(ask.pitch, ask.stated)
 
@@ -208,8 +208,8 @@ def pitch_name(pitch: Pitch) -> str:
             return f"{spell_inch(pitch.value)} in CP"
 
 
-def _length(mm: Fraction, stated: Stated) -> str:
-    return f"{spell(mm / MM_PER_INCH)} in" if stated is Stated.INCH else f"{spell(mm)} mm"
+def _length(mm: Fraction, stated: PitchUnit) -> str:
+    return f"{spell(mm / MM_PER_INCH)} in" if stated is PitchUnit.INCH else f"{spell(mm)} mm"
 
 
 def say(ask: Ask) -> str:
@@ -223,7 +223,7 @@ def say(ask: Ask) -> str:
     if size := named(ask):
         words.append(size)
     else:
-        pitch = "pitch " if ask.starts > 1 and ask.worm is None and ask.stated is not Stated.TPI else ""
+        pitch = "pitch " if ask.starts > 1 and ask.worm is None and ask.stated is not PitchUnit.TPI else ""
         words.append(f"{pitch}{bare_pitch(ask)}")
         if ask.diameter is not None:
             words.append(f"diameter {spell(ask.diameter)} mm")

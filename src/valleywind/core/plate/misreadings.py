@@ -10,7 +10,7 @@ from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH
 from valleywind.core.trains.model import Stage, Train
 
 
-class Changed(StrEnum):
+class MisreadPart(StrEnum):
     """What of a line would be another."""
 
     WHEEL = "wheel"
@@ -25,7 +25,7 @@ class Misreading:
     likely: the higher the likelier; a change with nothing that speaks for it has 0. right: the line with it; typed: the
     same as it would be typed, empty where that cannot be told."""
 
-    changed: Changed
+    changed: MisreadPart
     was: str
     now: str
     likely: int
@@ -80,7 +80,7 @@ def misreadings(
         readings += _targets(point, error, near_enough, around, others)
         readings += _exchanged(point, model, near_enough)
     readings += _steps(point, model, near_enough, around)
-    once: dict[tuple[Changed, str, str], Misreading] = {}
+    once: dict[tuple[MisreadPart, str, str], Misreading] = {}
     for one in readings:
         once.setdefault((one.changed, one.was, one.now), one)
 
@@ -104,7 +104,7 @@ def _wheels(point: Point, error: Fraction, near: Fraction, around: Surroundings)
             changed = stage._replace(driver=now) if driver else stage._replace(driven=now)
             stages = (*point.train.stages[:n], changed, *point.train.stages[n + 1 :])
             right = replace(point, train=Train(stages))
-            readings.append(Misreading(Changed.WHEEL, str(was), str(now), _wheel_likely(was, now, around), right))
+            readings.append(Misreading(MisreadPart.WHEEL, str(was), str(now), _wheel_likely(was, now, around), right))
     return readings
 
 
@@ -135,7 +135,7 @@ def _targets(
                 likely += 5 if inside and not was_inside else -3 if was_inside and not inside else 0
             likely += _look_alike(_figure(point.target.text), _figure(target.text))
             readings.append(
-                Misreading(Changed.TARGET, point.target.text, target.text, likely, replace(point, target=target))
+                Misreading(MisreadPart.TARGET, point.target.text, target.text, likely, replace(point, target=target))
             )
     return readings
 
@@ -156,7 +156,7 @@ def _exchanged(point: Point, model: Model, near: Fraction) -> list[Misreading]:
             right = replace(point, train=Train(tuple(swapped)))
             off = model.error(right)
             if off is not None and abs(off) <= near:
-                readings.append(Misreading(Changed.EXCHANGED, str(one.driver), str(other.driven), 4, right))
+                readings.append(Misreading(MisreadPart.EXCHANGED, str(one.driver), str(other.driven), 4, right))
     return readings
 
 
@@ -172,5 +172,5 @@ def _steps(point: Point, model: Model, near: Fraction, around: Surroundings) -> 
                 moved = sum(a != b for a, b in zip(step, point.step, strict=False))
                 likely = 3 - moved if len(step) == len(point.step) else 0
                 was, now = " ".join(filter(None, point.step)), " ".join(filter(None, step))
-                readings.append(Misreading(Changed.STEP, was, now, likely, right))
+                readings.append(Misreading(MisreadPart.STEP, was, now, likely, right))
     return readings

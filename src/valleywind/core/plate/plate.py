@@ -118,7 +118,7 @@ class JudgedLine:
         return self.changes[0].right if self.changes else Point(0, self.target, self.train, self.step)
 
 
-class Open(StrEnum):
+class OpenQuestion(StrEnum):
     """What the plate leaves open."""
 
     TWO_LINES = "two_lines"
@@ -145,7 +145,7 @@ class Plate:
     steps: Mapping[Step, Fraction]
     columns: tuple[Mapping[str, Fraction], ...]
     wheels: Stock
-    open: tuple[Open, ...]
+    open: tuple[OpenQuestion, ...]
     other: tuple[Reading, Fraction] | None = None
 
     def standing(self, standing: Standing) -> tuple[JudgedLine, ...]:
@@ -486,18 +486,18 @@ def _other_reading(fit: _Fit, fits: Sequence[_Fit], craft: PlateCraft) -> tuple[
 
 def _open(
     fit: _Fit, believed: bool, other: tuple[Reading, Fraction] | None, judged: Sequence[JudgedLine], craft: PlateCraft
-) -> tuple[Open, ...]:
+) -> tuple[OpenQuestion, ...]:
     if not believed:
-        return (Open.DISAGREE,) if len(fit.points) > 1 else (Open.TWO_LINES,)
+        return (OpenQuestion.DISAGREE,) if len(fit.points) > 1 else (OpenQuestion.TWO_LINES,)
     questions = []
     if fit.agreeing < BELIEVED:
-        questions.append(Open.TWO_LINES)
+        questions.append(OpenQuestion.TWO_LINES)
     if len({j.train.ratio for j in judged if j.standing is not Standing.WRONG}) == 1:
-        questions.append(Open.ONE_RATIO)
+        questions.append(OpenQuestion.ONE_RATIO)
     if other is not None:
-        questions.append(Open.OTHER_READING)
+        questions.append(OpenQuestion.OTHER_READING)
     if craft.divisible and craft.main in fit.model.bases:
-        questions.append(Open.DIVISIBLE)
+        questions.append(OpenQuestion.DIVISIBLE)
     if fit.model.levers is Levers.SINGLE and any(j.standing is Standing.ALONE for j in judged):
-        questions.append(Open.LONE_STEPS)
+        questions.append(OpenQuestion.LONE_STEPS)
     return tuple(questions)

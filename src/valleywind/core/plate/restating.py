@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterator, Sequence
 from itertools import product
 
 from valleywind.core.plate.consensus import Point
-from valleywind.core.plate.misreadings import Changed, Misreading
+from valleywind.core.plate.misreadings import Misreading, MisreadPart
 
 
 def restated(row: str, target: str, change: Misreading, read: Callable[[str], Point | None]) -> str:
@@ -26,13 +26,13 @@ def restated(row: str, target: str, change: Misreading, read: Callable[[str], Po
 
 
 def _ways(row: str, target: str, change: Misreading) -> Iterator[str]:
-    if change.changed is Changed.WHEEL:
+    if change.changed is MisreadPart.WHEEL:
         for at in _places(row, change.was):
             yield _put(row, [(at, change.was, change.now)])
-    elif change.changed is Changed.EXCHANGED:
+    elif change.changed is MisreadPart.EXCHANGED:
         for one, other in product(_places(row, change.was), _places(row, change.now)):
             yield _put(row, [(one, change.was, change.now), (other, change.now, change.was)])
-    elif change.changed is Changed.TARGET:
+    elif change.changed is MisreadPart.TARGET:
         at = row.find(target)
         figure = re.match(r"\D*?([\d.,]+)", target)
         if at >= 0 and figure:

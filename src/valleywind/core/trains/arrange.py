@@ -34,7 +34,7 @@ class Pair:
 
 
 @dataclass(frozen=True)
-class Fixed:
+class FixedWheels:
     """Wheels whose place is laid down: the only drivers for the first shaft, the only driven wheels for the last, empty
     where any will do; and pairs that must stay together."""
 
@@ -61,7 +61,7 @@ class Fixed:
 
 T = TypeVar("T", bound=np.generic)
 
-_FREE = Fixed()
+_FREE = FixedWheels()
 # Sizes that are tried of one idler, of two, of three.
 _SIZES_TRIED = (40, 24, 10)
 
@@ -196,7 +196,7 @@ def arrange(
     stock: Stock,
     family: WheelFamily,
     quadrant: Carrier,
-    fixed: Fixed = _FREE,
+    fixed: FixedWheels = _FREE,
 ) -> list[Arrangements]:
     """For each combination its arrangements with this many idlers, laid out; of equal ones those with smaller idlers
     first.
@@ -221,7 +221,7 @@ def _measured(
     stock: Stock,
     family: WheelFamily,
     quadrant: Carrier,
-    fixed: Fixed,
+    fixed: FixedWheels,
 ) -> tuple[_Ways, NDArray[np.intp]]:
     """Every arrangement of combinations with the same number of stages, and of each place the combination."""
     sides, owner = _orders(combinations, fixed)
@@ -242,7 +242,7 @@ def _measured(
     return _Ways(shapes), np.repeat(owner, len(shapes))
 
 
-def _orders(combinations: Sequence[Combination], fixed: Fixed) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
+def _orders(combinations: Sequence[Combination], fixed: FixedWheels) -> tuple[NDArray[np.int64], NDArray[np.intp]]:
     """Every order of the drivers with every order of the driven wheels of combinations with the same number of stages,
     each once: (orders, 2, stages), drivers first; and the combination of each."""
     over, under = np.array([c.drivers for c in combinations]), np.array([c.driven for c in combinations])

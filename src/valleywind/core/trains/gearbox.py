@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from valleywind.core.teeth.pitch import WheelFamily
-from valleywind.core.trains.arrange import Fixed
+from valleywind.core.trains.arrange import FixedWheels
 from valleywind.core.trains.direction import Drive, Hand, HandAdvice, advise
 from valleywind.core.trains.model import Stock, Train, lacking
 from valleywind.core.trains.quadrant import Carrier
@@ -30,7 +30,7 @@ class Gearbox:
 
     family: WheelFamily
     quadrant: Carrier
-    fixed: Fixed = field(default_factory=Fixed)
+    fixed: FixedWheels = field(default_factory=FixedWheels)
     drive: Drive | None = None
     most_stages: int = MOST_STAGES
 

@@ -20,7 +20,7 @@ from valleywind.core.interrupt import spend
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Margin, Obstacle, Placement, Reason, RoomCheck
-from valleywind.core.trains.quadrant import CentreDistances, Unmeasured
+from valleywind.core.trains.quadrant import CentreDistances, UnmeasuredQuadrant
 from valleywind.core.trains.shape import Places, Shape, TrainsOfShape
 
 # Of idlers that would all do, one of about this size is named.
@@ -51,7 +51,9 @@ class Line(TrainsOfShape):
     before one reaches where it must not, with idlers as far as that matters.
     """
 
-    def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Unmeasured) -> None:
+    def __init__(
+        self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: UnmeasuredQuadrant
+    ) -> None:
         spend(len(teeth))
         super().__init__(shape, teeth)
         self.family, self.quadrant = family, quadrant
@@ -157,7 +159,7 @@ class Line(TrainsOfShape):
         return obstacles or [Obstacle(Reason.BEYOND_KNOWN, 1.0)]
 
 
-def _tells(quadrant: Unmeasured) -> bool:
+def _tells(quadrant: UnmeasuredQuadrant) -> bool:
     """Whether anything is known of how far a stud reaches."""
     return quadrant.apart is not None or bool(quadrant.goes_on)
 
@@ -168,7 +170,7 @@ class _Reach(Enum):
     NOT = auto()
 
 
-def _reach(wanted: CentreDistances, quadrant: Unmeasured) -> _Reach:
+def _reach(wanted: CentreDistances, quadrant: UnmeasuredQuadrant) -> _Reach:
     """Whether a train with one stud closes, as far as trains known to go on tell.
 
     Each of them bounds the distance D of the shafts: |s − r| ≤ D ≤ s + r with s from first shaft to stud, r from stud
@@ -190,7 +192,7 @@ def _reach(wanted: CentreDistances, quadrant: Unmeasured) -> _Reach:
     return _Reach.OPEN
 
 
-def _distances(quadrant: Unmeasured) -> list[float]:
+def _distances(quadrant: UnmeasuredQuadrant) -> list[float]:
     """Distances of the shafts, in modules, that the trains known to go on leave open; none where nothing tells."""
     if quadrant.apart is not None:
         return [quadrant.apart]

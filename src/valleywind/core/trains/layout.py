@@ -17,7 +17,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.in_line import Line
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Clearance, Layout, Obstacle, Placement, Reason
-from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, Unmeasured, branches
+from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, UnmeasuredQuadrant, branches
 from valleywind.core.trains.shape import Places, Shape, TrainsOfShape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
@@ -56,7 +56,7 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> 
 
 def measure(shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Carrier) -> TrainsOfShape:
     """Trains of one shape, on the quadrant or in a line. teeth: (trains, wheels)."""
-    if isinstance(quadrant, Unmeasured):
+    if isinstance(quadrant, UnmeasuredQuadrant):
         return Line(shape, teeth, family, quadrant)
     return Survey(shape, teeth, family, quadrant)
 
@@ -80,7 +80,7 @@ class Largest:
 def largest(quadrant: Carrier) -> Largest:
     """How large wheels may be. Studs are looked at in steps; what could lie between two steps is allowed for. Where the
     quadrant is not known nothing is too large."""
-    if isinstance(quadrant, Unmeasured):
+    if isinstance(quadrant, UnmeasuredQuadrant):
         return Largest(math.inf, math.inf, math.inf)
     boss_first, _, boss_last = quadrant.bosses
     first = np.array(quadrant.first_shaft)

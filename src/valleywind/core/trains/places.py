@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
 
-from valleywind.core.trains.arrange import Fixed, arrange
+from valleywind.core.trains.arrange import FixedWheels, arrange
 from valleywind.core.trains.closest import Hit
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.gearbox import Gearbox
@@ -52,6 +52,6 @@ def place_all(
     return places
 
 
-def _fixed_with(fixed: Fixed, new: Iterable[int]) -> Fixed:
+def _fixed_with(fixed: FixedWheels, new: Iterable[int]) -> FixedWheels:
     """What is laid down, with these new wheels allowed in first place."""
     return replace(fixed, first=(*fixed.first, *new)) if fixed.first else fixed

@@ -117,7 +117,7 @@ class CentreDistances:
 
 
 @dataclass(frozen=True)
-class Unmeasured:
+class UnmeasuredQuadrant:
     """A quadrant whose room is not known, because it is not measured or the wheels have no known pitch.
 
     unknown: parts that are not on record. apart: from first to last shaft in modules, None where not known. goes_on,
@@ -138,7 +138,7 @@ class Unmeasured:
         return [0.0] * shafts
 
 
-Carrier = Quadrant | Unmeasured
+Carrier = Quadrant | UnmeasuredQuadrant
 """What carries the studs, measured or not."""
 
 

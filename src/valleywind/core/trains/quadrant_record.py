@@ -19,7 +19,7 @@ from valleywind.core.trains.quadrant import (
     Point,
     Quadrant,
     Slot,
-    Unmeasured,
+    UnmeasuredQuadrant,
     closed,
 )
 from valleywind.core.units import parse_number
@@ -128,7 +128,7 @@ class QuadrantFacts:
         if module is None or distance is None or Part.SLOTS in unknown:
             goes, stays_off = (tuple(r for t in some if (r := reached(t))) for some in (self.goes_on, self.not_on))
             apart = distance / module if distance and module else None
-            return Unmeasured(studs, apart, goes, stays_off, unknown)
+            return UnmeasuredQuadrant(studs, apart, goes, stays_off, unknown)
         first, stud, last = (radius or 0.0 for radius in self.bosses)
         guessed = frozenset(p for p, source in self.sources.items() if source is Source.GUESSED and p not in unknown)
         return Quadrant(

@@ -5,7 +5,7 @@ from typing import Any
 
 from valleywind.core.cutting.run_off import HAPPY_GRADE, Mark, RunOff, slope_tolerance
 from valleywind.core.cutting.wheel import cut_wheel
-from valleywind.core.hobbing.ask import HobAsk, Meant
+from valleywind.core.hobbing.ask import HobAsk, Meaning
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.ratios import Closes
 from valleywind.core.hobbing.set_up import HobPlan, SetUp, SetUpKind
@@ -22,21 +22,21 @@ from valleywind.wording.numbers import Units, a, count, fixed, in_words, length,
 from valleywind.wording.trains import obstacle, train_text
 
 MEANINGS = {
-    Meant.TEETH: "teeth of the wheel",
-    Meant.PITCH: "pitch of its teeth",
-    Meant.PRESSURE_ANGLE: "pressure angle",
-    Meant.HELIX: "helix and its hand",
-    Meant.FACE: "face of the wheel",
-    Meant.STARTS: "starts of the hob",
-    Meant.HOB_HAND: "hand of the hob",
-    Meant.HOB_DIAMETER: "diameter of the hob",
-    Meant.SPEED: "turns of the hob in a minute",
-    Meant.MATE: "the wheel it runs with",
-    Meant.FEED: "feed for one turn of the table",
-    Meant.FEED_WAY: "way of the feed",
-    Meant.BLANKS: "blanks on the arbor",
-    Meant.DEPTH: "whole depth, as engraved on the hob",
-    Meant.MACHINE: "machine",
+    Meaning.TEETH: "teeth of the wheel",
+    Meaning.PITCH: "pitch of its teeth",
+    Meaning.PRESSURE_ANGLE: "pressure angle",
+    Meaning.HELIX: "helix and its hand",
+    Meaning.FACE: "face of the wheel",
+    Meaning.STARTS: "starts of the hob",
+    Meaning.HOB_HAND: "hand of the hob",
+    Meaning.HOB_DIAMETER: "diameter of the hob",
+    Meaning.SPEED: "turns of the hob in a minute",
+    Meaning.MATE: "the wheel it runs with",
+    Meaning.FEED: "feed for one turn of the table",
+    Meaning.FEED_WAY: "way of the feed",
+    Meaning.BLANKS: "blanks on the arbor",
+    Meaning.DEPTH: "whole depth, as engraved on the hob",
+    Meaning.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
 NEVER_DISENGAGE = (

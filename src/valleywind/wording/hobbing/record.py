@@ -1,6 +1,6 @@
 """A hobber on record, in words."""
 
-from valleywind.core.hobbing.machine import Box, FeedTaken, FeedWay, TypedHobber
+from valleywind.core.hobbing.machine import Box, FeedSource, FeedWay, TypedHobber
 from valleywind.core.trains.direction import Sense
 from valleywind.wording.effort import HOLDING, QUADRANT, Weight
 from valleywind.wording.hobbing.boxes import BOX_SHAFTS, BOXES
@@ -22,7 +22,7 @@ _FEEDS = {(FeedWay.DOWN,): "down", (FeedWay.UP,): "up", (FeedWay.DOWN, FeedWay.U
 
 
 def _feeds(entry: Entry) -> str:
-    taken = "after the differential" if entry.of.taken is FeedTaken.AFTER else "before the differential"
+    taken = "after the differential" if entry.of.taken is FeedSource.AFTER else "before the differential"
     return _FEEDS[entry.read] + (f", taken {taken}" if entry.of.differential else "")
 
 

@@ -8,7 +8,7 @@ from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.machine import Lathe, LeverSetting
 from valleywind.core.lathe.plan import Candidate, Plan
 from valleywind.core.lathe.series import TAPER, UNEQUAL_FLANKS, Series
-from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, Stated, ThreadAsk, bare_pitch
+from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, PitchUnit, ThreadAsk, bare_pitch
 from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes, Measure, Purpose, Verdict
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
@@ -101,16 +101,16 @@ def pitch_as_asked(ask: ThreadAsk, units: Units) -> str:
     """The pitch in the way it was asked for: `26 tpi`, `2 mm`, `0.0787 in`, `module 1.5`."""
     if ask.worm is not None:
         return bare_pitch(ask).removeprefix("worm ")
-    if ask.stated is Stated.TPI:
+    if ask.stated is PitchUnit.TPI:
         return f"{spell_inch(MM_PER_INCH / ask.pitch)} tpi"
-    if ask.stated is Stated.INCH:
+    if ask.stated is PitchUnit.INCH:
         return f"{spell_inch(ask.pitch / MM_PER_INCH)} in"
     return f"{spell(ask.pitch)} mm" if units is Units.MM else f"{trimmed(ask.pitch / MM_PER_INCH, 5)} in"
 
 
 def travel_as_asked(ask: FeedAsk, units: Units) -> str:
     """`0.03 mm`, `0.0015 in`."""
-    if ask.stated is Stated.INCH:
+    if ask.stated is PitchUnit.INCH:
         return f"{spell(ask.travel / MM_PER_INCH)} in"
     return f"{spell(ask.travel)} mm" if units is Units.MM else f"{trimmed(ask.travel / MM_PER_INCH, 5)} in"
 
@@ -145,7 +145,7 @@ def _pitch_and_lead(ask: ThreadAsk, single: str, units: Units) -> str:
     pitch = pitch_as_asked(ask, units)
     if ask.starts > 1:
         return f"{ask.starts} starts, pitch {pitch}, lead {short_lead(ask.lead, units)}"
-    return pitch if ask.stated is Stated.TPI else f"{pitch} {single}"
+    return pitch if ask.stated is PitchUnit.TPI else f"{pitch} {single}"
 
 
 def _feed_direction(ask: FeedAsk) -> str:
@@ -203,13 +203,13 @@ def assumptions(ask: Ask, units: Units) -> list[str]:
 def lead_figure(candidate: Candidate, ask: Ask, units: Units) -> Figure:
     """What the train gives, said as it was asked for."""
     if isinstance(ask, FeedAsk):
-        inch = ask.stated is Stated.INCH or units is Units.INCH
+        inch = ask.stated is PitchUnit.INCH or units is Units.INCH
         return (
             Figure(trimmed(candidate.value / MM_PER_INCH, 5), "in per turn")
             if inch
             else Figure(trimmed(candidate.value, 4), "mm per turn")
         )
-    if ask.stated is Stated.TPI and ask.starts == 1:
+    if ask.stated is PitchUnit.TPI and ask.starts == 1:
         return Figure(trimmed(MM_PER_INCH / candidate.value, 4), "tpi")
     if units is Units.MM:
         return Figure(fixed(candidate.value, 4), "mm lead")

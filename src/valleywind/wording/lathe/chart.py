@@ -5,7 +5,7 @@ from valleywind.core.lathe.constants import Constant, Constants
 from valleywind.core.lathe.machine import Lathe
 from valleywind.core.lathe.series import Series
 from valleywind.core.lathe.slower import Slower, WithNew
-from valleywind.core.lathe.thread import Ask, FeedAsk, Stated
+from valleywind.core.lathe.thread import Ask, FeedAsk, PitchUnit
 from valleywind.core.lathe.worth_making import Advice, Brings
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.trains.standing import Standing
@@ -123,7 +123,7 @@ def constant_text(constant: Constant) -> str:
     """`6 tpi screw, first shaft 1 to the spindle’s 1`."""
     screw = (
         f"{spell_inch(MM_PER_INCH / constant.screw_lead)} tpi"
-        if constant.stated is Stated.TPI
+        if constant.stated is PitchUnit.TPI
         else f"{spell(constant.screw_lead)} mm"
     )
     return f"{screw} screw, first shaft turns {constant.first_ratio} to the spindle’s 1"

@@ -5,7 +5,7 @@ from sqlalchemy.orm import Session
 
 from valleywind.api.pieces import StageOut, stages_of
 from valleywind.app import day, day_jobs
-from valleywind.app.day import DayTurn, Estimate, LeftOut, MachineDay
+from valleywind.app.day import DayTurn, Estimate, LeftOutTask, MachineDay
 from valleywind.app.kinds import station_on
 from valleywind.app.kinds.craft import ListedWay
 from valleywind.app.merits import Merit
@@ -82,7 +82,7 @@ class DayTurnOut(BaseModel):
     estimate: EstimateOut | None = Field(description="How long it took before; null where nobody said")
 
 
-class LeftOutOut(BaseModel):
+class LeftOutTaskOut(BaseModel):
     """What nothing is planned for."""
 
     task: int = Field(description="Its number")
@@ -98,7 +98,7 @@ class MachineDayOut(BaseModel):
     proven: bool = Field(description="No order of what fits is less work")
     turns: list[DayTurnOut]
     back: str | None = Field(description="What putting back comes to; null where it is not wished")
-    left_out: list[LeftOutOut]
+    left_out: list[LeftOutTaskOut]
     on: str = Field(description="What is on the machine, as requests name it; empty for bare")
 
 
@@ -112,7 +112,7 @@ class JobTurnOut(BaseModel):
     chosen: bool = Field(description="Somebody chose that for it")
 
 
-class JobLeftOutOut(BaseModel):
+class LeftOutJobOut(BaseModel):
     job: int = Field(description="Its number")
     title: str
     says: str = Field(description="What its figures lack")
@@ -122,7 +122,7 @@ class JobsDayOut(BaseModel):
     says: str = Field(description="How often something is changed")
     sharing: str = Field(description="What the sharing out of bar and spare wheels comes to; may be empty")
     turns: list[JobTurnOut]
-    left_out: list[JobLeftOutOut]
+    left_out: list[LeftOutJobOut]
 
 
 def to_do(session: Session) -> ToDoOut:
@@ -170,8 +170,8 @@ def _estimate(known: Estimate) -> EstimateOut:
     return EstimateOut(minutes=known.minutes, text=words.estimate(known.minutes, known.of, known.same))
 
 
-def _left_out(one: LeftOut) -> LeftOutOut:
-    return LeftOutOut(task=one.task.id, ask=one.task.ask, says=one.says, way=_way(one.shown) if one.shown else None)
+def _left_out(one: LeftOutTask) -> LeftOutTaskOut:
+    return LeftOutTaskOut(task=one.task.id, ask=one.task.ask, says=one.says, way=_way(one.shown) if one.shown else None)
 
 
 def machine_day_out(day: MachineDay) -> MachineDayOut:
@@ -186,7 +186,7 @@ def machine_day_out(day: MachineDay) -> MachineDayOut:
 def jobs_day_out(day: day_jobs.JobsDay) -> JobsDayOut:
     """The wheels that are being made as they are answered."""
     left = [
-        JobLeftOutOut(job=row.id, title=title, says=refusals.say(refused).says) for row, title, refused in day.left_out
+        LeftOutJobOut(job=row.id, title=title, says=refusals.say(refused).says) for row, title, refused in day.left_out
     ]
     turns = [
         JobTurnOut(job=t.job.id, title=t.title, changes=t.changes, source=t.source, chosen=t.chosen) for t in day.turns

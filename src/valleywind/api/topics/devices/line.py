@@ -42,7 +42,7 @@ from valleywind.shop.cutting import SessionNow
 from valleywind.shop.file_trouble import ShopFileError
 from valleywind.wording import refusals, shop_file
 from valleywind.wording.making import devices as words
-from valleywind.wording.refusal_form import Said
+from valleywind.wording.refusal_form import Notice
 
 MOST_DEVICES = 16
 # Connections to the port, those included that have not said yet what they are.
@@ -210,7 +210,7 @@ class Devices:
         self.recording.events.tell(session=job, seen=len(stands.known))
         self._look_on(device, stands)
 
-    def _not_done(self, device: Device, why: Said) -> None:
+    def _not_done(self, device: Device, why: Notice) -> None:
         device.message = f"{why.says} {why.would_do}"
         self.tell(device, message=device.message)
 

@@ -53,7 +53,7 @@ class AskOut(BaseModel):
     assumptions: list[str] = Field(description="What was taken for granted because nobody said")
 
 
-class Gathered(BaseModel):
+class GatheredError(BaseModel):
     over: str = Field(examples=["300 mm"])
     gathers: str = Field(examples=["16 µm"])
 
@@ -69,7 +69,7 @@ class VerdictOut(BaseModel):
     freely: float = Field(description="Up to here it runs free")
     at_most: float = Field(description="Up to here it goes with care")
     bar: str = Field(description="The three in words; `**` stands round what is taken up")
-    per_length: list[Gathered] = Field(description="Pitch error gathered over usual lengths")
+    per_length: list[GatheredError] = Field(description="Pitch error gathered over usual lengths")
 
 
 class DialOut(BaseModel):
@@ -250,7 +250,7 @@ class Answer:
             freely=verdict.freely,
             at_most=verdict.at_most,
             bar=words.bar_text(verdict, units),
-            per_length=[Gathered(over=o, gathers=g) for o, g in words.gathered_rows(verdict, units)],
+            per_length=[GatheredError(over=o, gathers=g) for o, g in words.gathered_rows(verdict, units)],
         )
 
     def _pick_up(self, candidate: Candidate) -> PickUpOut | None:

@@ -12,7 +12,7 @@ from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES, field_problem
 from valleywind.api.topics.machines.its_wheels import ItsWheels, put_wheels, wheels_text
 from valleywind.api.topics.machines.machines import MachineOut, machine_out
-from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
+from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantIO, RecordTrial, preview, shown_quadrant
 from valleywind.api.versions import Version, check_version
 from valleywind.app.kinds.lathe import screw_text
 from valleywind.core.lathe.record import TypedLathe, read_record
@@ -64,7 +64,7 @@ class LatheRecordIO(QuadrantIO, ItsWheels):
         return TypedLathe(**self.facts(TypedLathe))
 
 
-class PreviewIn(TriedWith):
+class PreviewIn(RecordTrial):
     record: LatheRecordIO
 
 

@@ -12,7 +12,7 @@ from valleywind.api.parameters import InUnits, Slug
 from valleywind.api.problems import RESPONSES
 from valleywind.api.topics.machines.its_wheels import ItsWheels, put_wheels, wheels_text
 from valleywind.api.topics.machines.machines import MachineOut, machine_out
-from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantIO, TriedWith, preview, shown_quadrant
+from valleywind.api.topics.machines.quadrant_record import PreviewOut, QuadrantIO, RecordTrial, preview, shown_quadrant
 from valleywind.api.versions import Version, check_version
 from valleywind.app.kinds import PART_WORDS, PARTS, RECORDS, record_kind
 from valleywind.app.records import delete
@@ -106,7 +106,7 @@ else:
     )
 
 
-class ArmTried(TriedWith):
+class ArmTrial(RecordTrial):
     arm: QuadrantIO
     box: Annotated[str, Field(max_length=40)] | None = Field(
         None, description="Which box of the machine it is; null for a head's arm", examples=["index", "lead"]
@@ -115,7 +115,7 @@ class ArmTried(TriedWith):
 
 
 @router.post("/preview")
-def preview_arm(body: ArmTried, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
+def preview_arm(body: ArmTrial, session: InSession, units: InUnits = Units.MM) -> PreviewOut:
     """A head's arm, a hobber's box or a mill's lead drive drawn while it is typed; whether a known train goes on."""
     typed = TypedQuadrant(**body.arm.facts(TypedQuadrant))
     boxes = {box.box: box.shafts for part in PART_WORDS.values() for box in part.boxes}

@@ -53,7 +53,7 @@ class QuadrantIO(BaseModel):
         return {name: getattr(self, name) for name in of.__dataclass_fields__} | {"slots": slots}
 
 
-class TriedWith(BaseModel):
+class RecordTrial(BaseModel):
     """How a record being typed is looked at."""
 
     train: Annotated[str, Field(max_length=80)] = Field(
@@ -72,7 +72,7 @@ class PreviewOut(BaseModel):
 
 
 def preview(
-    typed: TypedQuadrant, family: WheelFamilyRow | None, tried: TriedWith, names: trains.ShaftNames, units: Units
+    typed: TypedQuadrant, family: WheelFamilyRow | None, tried: RecordTrial, names: trains.ShaftNames, units: Units
 ) -> PreviewOut:
     """The quadrant drawn as far as it is known, with the train on it where there is one, and whether that goes on."""
     known = machines.family(family) if family else None

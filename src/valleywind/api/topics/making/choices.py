@@ -16,7 +16,7 @@ Chosen = Annotated[str, Field(max_length=60)]
 _RecordNumber = Annotated[int, Field(ge=1, le=2**53)]
 
 
-class JobTyped(BaseModel):
+class JobForm(BaseModel):
     """What is chosen and typed; empty where it is as usual or not said."""
 
     material: Stuff = Stuff.CAST_IRON
@@ -46,5 +46,5 @@ class JobTyped(BaseModel):
         return Choices(**self.model_dump(exclude={"version"}))
 
     @classmethod
-    def of(cls, choices: Choices, version: int | None = None) -> "JobTyped":
+    def of(cls, choices: Choices, version: int | None = None) -> "JobForm":
         return cls(**asdict(choices), version=version)

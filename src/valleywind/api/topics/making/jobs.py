@@ -15,7 +15,7 @@ from valleywind.api.pages import mark_of
 from valleywind.api.parameters import InUnits
 from valleywind.api.pieces import FactOut
 from valleywind.api.problems import RESPONSES
-from valleywind.api.topics.making.choices import Chosen, JobTyped
+from valleywind.api.topics.making.choices import Chosen, JobForm
 from valleywind.api.topics.making.shown import JobLine, JobOut, facts_of, job_out, line_of
 from valleywind.api.versions import check_version
 from valleywind.api.whole_ask import whole
@@ -202,11 +202,11 @@ def get_job(job: Number, session: InSession, units: InUnits = Units.MM) -> JobOu
 
 
 @router.put("/{job}")
-def put_job(job: Number, typed: JobTyped, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
+def put_job(job: Number, typed: JobForm, session: ToWrite, units: InUnits = Units.MM) -> JobOut:
     """Type over what was chosen."""
     row = kept.job(session, job)
     before, wanted = read(row.typed), typed.choices()
-    check_version(typed.version, row.version, typed, JobTyped.of(before))
+    check_version(typed.version, row.version, typed, JobForm.of(before))
     changed = wanted != before
     kept.change(session, row, wanted.spelled())
     check_held(row, session)

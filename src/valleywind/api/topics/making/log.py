@@ -19,7 +19,7 @@ from valleywind.formats.tables import csv_text
 from valleywind.shop import cutting as cut_there
 from valleywind.shop import jobs as kept
 from valleywind.shop import machines, rack, stores
-from valleywind.shop.models import Happened, JobRow
+from valleywind.shop.models import JobEventKind, JobRow
 from valleywind.wording.making import log as words
 from valleywind.wording.making import session as session_words
 from valleywind.wording.making import steps as step_words
@@ -57,17 +57,17 @@ def _of_the_job(row: JobRow, session: Session, units: Units) -> Iterator[LogLine
     made, before = job_of(row, session), None
     facts, names = facts_of(row, made, session, units), _names(session)
     for event in kept.events(session, row.id):
-        match Happened(event.kind):
-            case Happened.CHOSEN:
+        match JobEventKind(event.kind):
+            case JobEventKind.CHOSEN:
                 text, before = words.chosen(before, event.about["typed"], names), event.about["typed"]
-            case Happened.FOUND:
+            case JobEventKind.FOUND:
                 title = step_words.text(Step(event.about["step"]), made, facts, units).title
                 text = words.figure_text(
                     title, event.about["figure"], event.about["done"], event.about.get("accepted", "")
                 )
-            case Happened.IN_RACK:
+            case JobEventKind.IN_RACK:
                 text = words.IN_RACK
-            case Happened.OUT_AGAIN:
+            case JobEventKind.OUT_AGAIN:
                 text = words.OUT_AGAIN
         yield LogLine(at=event.at, until=event.at, text=text, by="")
 

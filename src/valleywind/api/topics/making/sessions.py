@@ -46,7 +46,7 @@ class NowOut(BaseModel):
     depth: str = Field(examples=["pass 2 of 3, 4.11 mm deep"])
 
 
-class HappenedOut(BaseModel):
+class SessionEventOut(BaseModel):
     place: int
     at: str
     text: str
@@ -88,7 +88,7 @@ class SessionOut(BaseModel):
     pin: PinsOut | None
     per_cut: str | None
     left: str | None = Field(description="Time that is left, by the last cuts")
-    happened: list[HappenedOut] = Field(description="The newest first")
+    happened: list[SessionEventOut] = Field(description="The newest first")
 
 
 class EventIn(BaseModel):
@@ -155,7 +155,7 @@ def _deeper(made: Job) -> float:
     return made.depth - made.plunge.depth if made.depths is None else 0.0
 
 
-class LostOut(BaseModel):
+class WhichToothOut(BaseModel):
     text: str
     teeth: list[int] = Field(description="From 1")
     number: int = Field(description="The pass that is being cut, from 1; 0 for the marks")
@@ -167,7 +167,7 @@ def get_lost(
     session: InSession,
     hole: Annotated[str, Query(max_length=20, description="The hole that the pin is in, from 0")] = "",
     gaps: Annotated[str, Query(max_length=20, description="Gaps that are cut in this round")] = "",
-) -> LostOut:
+) -> WhichToothOut:
     """Which tooth is this?"""
     cutting = cut_there.cutting(session, job)
     stands = cut_there.standing(session, cutting)
@@ -176,7 +176,7 @@ def get_lost(
     which = find(stands.places, at, cut)
     recorded = None if stands.finished else stands.work.cut(stands.state.at).tooth
     number = stands.work.cut(min(stands.state.at, stands.work.cuts - 1)).number + 1
-    return LostOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth], number=number)
+    return WhichToothOut(text=words.lost(which, recorded), teeth=[t + 1 for t in which.teeth], number=number)
 
 
 def _kept_plate(by: ByMachine, units: Units) -> PlateKept | None:
@@ -273,11 +273,11 @@ def _seconds(stands: SessionNow) -> float | None:
     return median(took) if took else None
 
 
-def _happened(stands: SessionNow) -> list[HappenedOut]:
+def _happened(stands: SessionNow) -> list[SessionEventOut]:
     """The newest in words, each with the cut it was about."""
     newest = zip(reversed(stands.known), reversed(stands.cuts), strict=True)
     return [
-        HappenedOut(
+        SessionEventOut(
             place=row.place, at=row.at, text=words.happened(EventKind(row.kind), row.about, cut, stands.work.passes),
             by=row.by,
         )

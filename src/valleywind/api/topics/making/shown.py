@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from valleywind.api.pieces import FactOut
-from valleywind.api.topics.making.choices import JobTyped
+from valleywind.api.topics.making.choices import JobForm
 from valleywind.api.ways_out import WayOut, out_of
 from valleywind.app.job_choices import (
     bars_for,
@@ -69,7 +69,7 @@ class LeadOut(BaseModel):
     train: str = Field(description="The set-up; empty where none was found")
 
 
-class EarlierOut(BaseModel):
+class EarlierFigureOut(BaseModel):
     figure: str
     at: str
 
@@ -81,7 +81,7 @@ class StepResultOut(BaseModel):
     done: bool
     out: bool = Field(description="It is outside its tolerance: the step stays open until it is in, or accepted")
     accepted: str = Field(description="Why a figure outside is taken; empty where it is not")
-    earlier: list[EarlierOut] = Field(description="What stood there before, the newest first")
+    earlier: list[EarlierFigureOut] = Field(description="What stood there before, the newest first")
 
 
 class JobStepOut(BaseModel):
@@ -134,7 +134,7 @@ class JobOut(JobLine):
     teeth: int
     machine: str
     family: int | None
-    typed: JobTyped
+    typed: JobForm
     school: SchoolOut
     schools: list[SchoolOut]
     materials: list[JobMaterialOut]
@@ -196,7 +196,7 @@ def job_out(row: JobRow, session: Session, units: Units, changed: bool = False) 
         teeth=row.teeth,
         machine=row.machine,
         family=row.family_id,
-        typed=JobTyped.of(read(row.typed), version),
+        typed=JobForm.of(read(row.typed), version),
         school=next(s for s in every if s.school is made.school),
         schools=every,
         materials=[JobMaterialOut(material=s, text=job_words.material(s), hazard=job_words.hazard(s)) for s in Stuff],
@@ -274,7 +274,7 @@ def _step(step: Step, made: Job, one: FoundFigure | None, facts: words.JobFacts,
         reading = StepResultOut(
             figure=one.figure, text=job_words.found_text(step, made, units), at=one.at, done=one.done,
             out=step.code in made.figures and not in_tolerance(step, made.figures[step.code]), accepted=one.accepted,
-            earlier=[EarlierOut(figure=figure, at=at) for figure, at in one.earlier],
+            earlier=[EarlierFigureOut(figure=figure, at=at) for figure, at in one.earlier],
         )  # fmt: skip
     return JobStepOut(
         code=step.code, title=text.title, do=text.do, why=text.why, figure=text.figure, caution=text.caution,

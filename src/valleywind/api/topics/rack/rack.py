@@ -111,7 +111,7 @@ class PileIn(BaseModel):
     planned: bool = Field(False, description="Not there yet: to be made or bought; kept as missing")
 
 
-class RackWheelSeen(BaseModel):
+class SeenRackWheel(BaseModel):
     """What somebody saw of a wheel who now changes it."""
 
     id: Number
@@ -140,7 +140,7 @@ class EditIn(BaseModel):
     material: Typed | None = None
     place: Typed | None = None
     note: Annotated[str, Field(max_length=200)] | None = None
-    seen: list[RackWheelSeen] = Field(
+    seen: list[SeenRackWheel] = Field(
         [],
         description="The wheels as they were when this was decided; one left out is changed as it is",
         max_length=2000,

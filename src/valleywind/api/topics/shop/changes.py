@@ -23,7 +23,7 @@ class ChangeOut(BaseModel):
     is_undo: bool = Field(description="It is itself the undoing of another")
 
 
-class UndoneOut(BaseModel):
+class UndoOut(BaseModel):
     text: str = Field(description="What was taken back", examples=["Added to the rack: 40, 45."])
     left: list[str] = Field(description="What of it could not be taken back, and why")
 
@@ -39,16 +39,16 @@ def undo_change(
     change: Annotated[int, Path(ge=0, le=2**53, description="Number of the change")],
     shop: Shop,
     at_length: ToWriteAtLength,
-) -> UndoneOut:
+) -> UndoOut:
     """Take back one change; what others changed since then stays, and is told."""
     with shop.reading() as session:
         much = changes.is_much(session, change)
     return at_length(much, lambda session: _undone(session, change), jobs.note_all)
 
 
-def _undone(session: Session, change: int) -> UndoneOut:
+def _undone(session: Session, change: int) -> UndoOut:
     done = changes.undo(session, change)
-    return UndoneOut(
+    return UndoOut(
         text=words.change(done.change.code, done.change.about),
         left=[words.left(one.code, one.about) for one in done.left],
     )

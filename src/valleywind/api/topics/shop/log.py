@@ -65,7 +65,7 @@ class ChangedSince(BaseModel):
     text: str = Field(description="What was changed, in a sentence")
 
 
-class AsThenOut(BaseModel):
+class LastSetUpOut(BaseModel):
     """The set-up of last time, as it is now."""
 
     train: str = Field(description="As requests name it")
@@ -79,7 +79,7 @@ class AsThenOut(BaseModel):
 
 class LastTimeOut(BaseModel):
     entries: list[LogEntryOut] = Field(description="The newest first")
-    as_then: AsThenOut | None = Field(description="Null where no set-up is known")
+    as_then: LastSetUpOut | None = Field(description="Null where no set-up is known")
 
 
 class DoneIn(BaseModel):
@@ -203,11 +203,11 @@ def get_last_time(
     )
 
 
-def _as_then(session: Session, row: MachineRow, entry: LogRow, units: Units) -> AsThenOut:
+def _as_then(session: Session, row: MachineRow, entry: LogRow, units: Units) -> LastSetUpOut:
     teeth = log.teeth_of(entry.train)
     changed = log.changed_since(session, entry, teeth)[:_MOST_CHANGES]
     short = sorted(lacking(teeth, machines.stock(row)))
-    return AsThenOut(
+    return LastSetUpOut(
         train=entry.train,
         text=words.train_words(entry.train),
         at=entry.at,

@@ -67,7 +67,7 @@ class CarriedThing(BaseModel):
     choices: list[CarriedChoice] = Field(description="What may be done with it, the usual one first")
 
 
-class LookedOut(BaseModel):
+class FileLookOut(BaseModel):
     token: str = Field(description="By which it is taken in")
     made: str = Field(description="When the file was made, UTC")
     text: str = Field(examples=["3 new, 12 the same, 1 different"])
@@ -82,7 +82,7 @@ class TakeInIn(BaseModel):
     )
 
 
-class TakenOut(BaseModel):
+class FileImportOut(BaseModel):
     text: str = Field(examples=["Taken in: 3 machines, 1 job."])
 
 
@@ -113,12 +113,12 @@ def look_at_file(
     request: Request,
     session: InSession,
     units: InUnits = Units.MM,
-) -> LookedOut:
+) -> FileLookOut:
     """What a file has beside what is here. Nothing is changed."""
     theirs, photos = shop_file.read(file, _MOST_BYTES)
     items = file_comparison.look(session, theirs)
     open_ones = [one for one in items if one.standing is not Beside.SAME]
-    return LookedOut(
+    return FileLookOut(
         token=_waiting(request).put((theirs, photos)),
         made=theirs.made,
         text=words.summary_of_look([one.standing.value for one in items]),
@@ -137,7 +137,7 @@ def look_at_file(
 
 
 @router.post("/import")
-def take_file_in(body: TakeInIn, request: Request, session: ToWrite) -> TakenOut:
+def take_file_in(body: TakeInIn, request: Request, session: ToWrite) -> FileImportOut:
     """Take in a file that was looked at, as one change."""
     theirs, photos = _waiting(request).take(body.token)
-    return TakenOut(text=words.import_text(file_import.take_in(session, theirs, photos, body.choices)))
+    return FileImportOut(text=words.import_text(file_import.take_in(session, theirs, photos, body.choices)))
