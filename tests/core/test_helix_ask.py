@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.mills import asked
 from valleywind.core.cutting.wheel import cut_wheel
-from valleywind.core.helix.ask import HelixAsk, Meaning, complete, is_helix_ask, read, say
+from valleywind.core.helix.ask import HelixAsk, HelixMeaning, complete, is_helix_ask, read, say
 from valleywind.core.helix.fields import Fields, ask_from
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
@@ -109,7 +109,8 @@ def test_said_and_read_back(ask: HelixAsk) -> None:
 def test_what_was_understood_is_told() -> None:
     meanings = {meant: text for text, meant in read("flute 6 lead 12 in left on 20 mm").understood}
     assert meanings == {
-        Meaning.FLUTES: "6", Meaning.LEAD: "lead 12 in", Meaning.HAND: "left", Meaning.DIAMETER: "on 20 mm",
+        HelixMeaning.FLUTES: "6", HelixMeaning.LEAD: "lead 12 in", HelixMeaning.HAND: "left",
+        HelixMeaning.DIAMETER: "on 20 mm",
     }  # fmt: skip
 
 

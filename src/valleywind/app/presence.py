@@ -32,8 +32,8 @@ class Presence:
     _left: dict[str, int] = field(default_factory=dict)
 
     def here(self, page: str, session: int, name: str, who: str, number: int = 0) -> list[Present]:
-        """This page shows the session; the others that do, who came first first. number: the place of
-        this among what the page says: what its leaving overtook is not heard."""
+        """This page shows the session; the others that do, who came first first. number: the place of this among what
+        the page says: what its leaving overtook is not heard."""
         if number < self._left.get(page, 0):
             return self._others(page, session)
         now = self.clock()

@@ -112,7 +112,7 @@ class HelixAsk:
         return math.degrees(math.atan(math.pi * float(self.diameter / self.wanted_lead)))
 
 
-class Meaning(StrEnum):
+class HelixMeaning(StrEnum):
     """What a piece of the line was taken for."""
 
     TEETH = "teeth"
@@ -130,7 +130,7 @@ class Meaning(StrEnum):
     MACHINE = "machine"
 
 
-Reading = ask_line.Reading[HelixAsk, Meaning]
+Reading = ask_line.Reading[HelixAsk, HelixMeaning]
 
 
 def is_helix_ask(text: str) -> bool:
@@ -158,8 +158,8 @@ def read(text: str) -> Reading:
     return ask_line.read_with(text, EXAMPLES, _read, _nearest)
 
 
-def _nearest(line: Line[Meaning]) -> tuple[str, ...]:
-    teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is Meaning.TEETH), None)
+def _nearest(line: Line[HelixMeaning]) -> tuple[str, ...]:
+    teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is HelixMeaning.TEETH), None)
     if teeth and FEWEST_CUT <= int(teeth) <= MOST_CUT:
         return f"helix {teeth} m2 30° left", f"helix {teeth} m2 30° right face 20"
     return EXAMPLES[:4]
@@ -186,32 +186,34 @@ def complete(text: str) -> list[str]:
     return [say(way) for way in ways[:4]]
 
 
-def _read(line: Line[Meaning], text: str) -> HelixAsk:
+def _read(line: Line[HelixMeaning], text: str) -> HelixAsk:
     flutes = line.take(r"flutes?\s+(\d{1,6})(?:\s*(?:flutes?|grooves?))?(?!\s*(?:°|deg|mm|in\b|\"))", None)
     first = None
     if flutes:
-        line.understood.append((flutes[1], Meaning.FLUTES))
+        line.understood.append((flutes[1], HelixMeaning.FLUTES))
     else:
         first = line.take(rf"helix\s+{TEETH}(?!\s*(?:(?:dp|cp)(?!\s*\d)|°|deg|mm|in\b|\"|m\b))", None)
         if first:
-            line.understood.append((first[1], Meaning.TEETH))
+            line.understood.append((first[1], HelixMeaning.TEETH))
         elif not line.take(r"helix(?=\s+lead\b)|helix|spiral|flutes?", None) and not re.match(
             rf"lead\s+{SIZE}", line.rest, re.IGNORECASE
         ):
             raise Refusal("not_a_helix_ask", "ask", text.strip())
-    diameter = line.once(rf"(?:on|diameter|dia|ø)\s*(?:a\s+)?{SIZE}(?:\s+(?:bar|work|diameter))?", Meaning.DIAMETER)
-    machine = line.take(r"on\s+(\S.*)", Meaning.MACHINE)
-    cutter = line.once(rf"cutter\s+{SIZE}", Meaning.CUTTER)
-    lead = line.once(rf"lead\s+{SIZE}", Meaning.LEAD)
-    pitch = take_pitch(line, Meaning.PITCH)
-    mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", Meaning.MATE)
-    face = line.once(rf"(?:face|width|length|long)\s+{SIZE}|{SIZE}\s+(?:wide|face|long)", Meaning.FACE)
-    within = line.once(rf"within\s+({NUMBER})\s*%", Meaning.WITHIN)
+    diameter = line.once(
+        rf"(?:on|diameter|dia|ø)\s*(?:a\s+)?{SIZE}(?:\s+(?:bar|work|diameter))?", HelixMeaning.DIAMETER
+    )
+    machine = line.take(r"on\s+(\S.*)", HelixMeaning.MACHINE)
+    cutter = line.once(rf"cutter\s+{SIZE}", HelixMeaning.CUTTER)
+    lead = line.once(rf"lead\s+{SIZE}", HelixMeaning.LEAD)
+    pitch = take_pitch(line, HelixMeaning.PITCH)
+    mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", HelixMeaning.MATE)
+    face = line.once(rf"(?:face|width|length|long)\s+{SIZE}|{SIZE}\s+(?:wide|face|long)", HelixMeaning.FACE)
+    within = line.once(rf"within\s+({NUMBER})\s*%", HelixMeaning.WITHIN)
     angle, helix, hand = _angles(line, pitch is not None)
     teeth = first or flutes
     if teeth is None:
         counted = TEETH if pitch else r"(\d{1,6})\s*(?:flutes?|grooves?)"
-        teeth = line.take(counted, Meaning.TEETH if pitch else Meaning.FLUTES)
+        teeth = line.take(counted, HelixMeaning.TEETH if pitch else HelixMeaning.FLUTES)
     line.take(
         r"(?:helical|wheel|gear|a|the|of|groove|grooves)(?:\s+(?:helical|wheel|gear|a|the|of|groove|grooves))*", None
     )
@@ -226,20 +228,20 @@ def _read(line: Line[Meaning], text: str) -> HelixAsk:
     )  # fmt: skip
 
 
-def _angles(line: Line[Meaning], wheel: bool) -> tuple[Fraction | None, Fraction | None, Hand | None]:
+def _angles(line: Line[HelixMeaning], wheel: bool) -> tuple[Fraction | None, Fraction | None, Hand | None]:
     """Pressure angle, helix, hand. An angle is the helix unless it is said to be the pressure angle, or another one is
     the helix. Raises Refusal `angle_out_of_range`, `helix_not_cut`, `said_twice`."""
     angle = line.once(rf"(?:pressure|pa)\s+(?:angle\s+)?{DEGREES}|{DEGREES}\s*(?:pressure|pa)(?:\s+angle)?",
-                      Meaning.PRESSURE_ANGLE)  # fmt: skip
-    helix = line.take(rf"{DEGREES}(?=\s*(?:helix\s*)?{HAND})", Meaning.HELIX) or line.take(
-        rf"(?:helix\s+)?{DEGREES}(?:\s*helix)?", Meaning.HELIX
+                      HelixMeaning.PRESSURE_ANGLE)  # fmt: skip
+    helix = line.take(rf"{DEGREES}(?=\s*(?:helix\s*)?{HAND})", HelixMeaning.HELIX) or line.take(
+        rf"(?:helix\s+)?{DEGREES}(?:\s*helix)?", HelixMeaning.HELIX
     )
     if helix is None:
         # An angle beside its hand is one without its sign too.
-        helix = line.take(rf"({NUMBER})(?=\s+{HAND})", Meaning.HELIX)
-    hand = line.once(HAND, Meaning.HAND)
-    other = line.once(DEGREES, Meaning.PRESSURE_ANGLE) if wheel and angle is None else None
-    if again := line.take(DEGREES, Meaning.HELIX):
+        helix = line.take(rf"({NUMBER})(?=\s+{HAND})", HelixMeaning.HELIX)
+    hand = line.once(HAND, HelixMeaning.HAND)
+    other = line.once(DEGREES, HelixMeaning.PRESSURE_ANGLE) if wheel and angle is None else None
+    if again := line.take(DEGREES, HelixMeaning.HELIX):
         raise Refusal("said_twice", "ask", again[0].strip(), first=helix[0].strip() if helix else "")
     pressure = angle or other
     turned = None

@@ -71,7 +71,7 @@ class HobAsk(WheelToCut):
         return None if self.face is None else self.face * self.blanks
 
 
-class Meaning(StrEnum):
+class HobMeaning(StrEnum):
     """What a piece of the line was taken for."""
 
     TEETH = "teeth"
@@ -91,7 +91,7 @@ class Meaning(StrEnum):
     MACHINE = "machine"
 
 
-Reading = ask_line.Reading[HobAsk, Meaning]
+Reading = ask_line.Reading[HobAsk, HobMeaning]
 
 
 def is_hob_ask(text: str) -> bool:
@@ -103,8 +103,8 @@ def read(text: str) -> Reading:
     return ask_line.read_with(text, EXAMPLES, _read, _nearest)
 
 
-def _nearest(line: Line[Meaning]) -> tuple[str, ...]:
-    teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is Meaning.TEETH), None)
+def _nearest(line: Line[HobMeaning]) -> tuple[str, ...]:
+    teeth = next((re.sub(r"\D", "", text) for text, meant in line.understood if meant is HobMeaning.TEETH), None)
     if teeth and FEWEST_CUT <= int(teeth) <= MOST_CUT:
         return f"hob {teeth}", f"hob {teeth} m2 20° right face 20"
     return EXAMPLES[:4]
@@ -133,26 +133,26 @@ def complete(text: str) -> list[str]:
     return [say(way) for way in ways[:4]]
 
 
-def _read(line: Line[Meaning], text: str) -> HobAsk:
+def _read(line: Line[HobMeaning], text: str) -> HobAsk:
     first = line.take(rf"hob\s+{TEETH}(?!\s*(?:dp|cp|°|deg|-?\s*starts?\b|blanks?\b|rpm|mm|in\b))", None)
     if first:
-        line.understood.append((first[1], Meaning.TEETH))
+        line.understood.append((first[1], HobMeaning.TEETH))
     elif not line.take(r"hob", None):
         raise Refusal("not_a_hob_ask", "ask", text.strip())
-    machine = line.take(r"on\s+(\S.*)", Meaning.MACHINE)
-    diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{SIZE}|hob\s+{SIZED}", Meaning.HOB_DIAMETER)
-    hob_hand = line.once(rf"{HAND}\s+hob|hob\s+{HAND}", Meaning.HOB_HAND)
-    pitch = take_pitch(line, Meaning.PITCH)
-    starts = take_starts(line, Meaning.STARTS, MOST_STARTS)
-    mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", Meaning.MATE)
-    feed = line.once(rf"feed\s+{SIZE}(?:/rev|\s+per\s+turn)?", Meaning.FEED)
-    face = line.once(rf"(?:face|width)\s+{SIZE}|{SIZE}\s+(?:wide|face)", Meaning.FACE)
-    depth = line.once(rf"depth\s+{SIZE}", Meaning.DEPTH)
-    blanks = line.once(r"(\d{1,4})\s+blanks?|(?:blanks|stack(?:\s+of)?)\s+(\d{1,4})", Meaning.BLANKS)
-    turns = line.once(r"(\d{1,6})\s*(?:rpm|1/min)", Meaning.SPEED)
-    way = line.once(r"feed\s+(up|down)|(up|down)ward", Meaning.FEED_WAY)
+    machine = line.take(r"on\s+(\S.*)", HobMeaning.MACHINE)
+    diameter = line.once(rf"hob\s*(?:dia(?:meter)?|ø)\.?\s*{SIZE}|hob\s+{SIZED}", HobMeaning.HOB_DIAMETER)
+    hob_hand = line.once(rf"{HAND}\s+hob|hob\s+{HAND}", HobMeaning.HOB_HAND)
+    pitch = take_pitch(line, HobMeaning.PITCH)
+    starts = take_starts(line, HobMeaning.STARTS, MOST_STARTS)
+    mate = line.once(r"(?:with|mate|pair)\s+(\d{1,4})(?:\s*(?:teeth|t))?", HobMeaning.MATE)
+    feed = line.once(rf"feed\s+{SIZE}(?:/rev|\s+per\s+turn)?", HobMeaning.FEED)
+    face = line.once(rf"(?:face|width)\s+{SIZE}|{SIZE}\s+(?:wide|face)", HobMeaning.FACE)
+    depth = line.once(rf"depth\s+{SIZE}", HobMeaning.DEPTH)
+    blanks = line.once(r"(\d{1,4})\s+blanks?|(?:blanks|stack(?:\s+of)?)\s+(\d{1,4})", HobMeaning.BLANKS)
+    turns = line.once(r"(\d{1,6})\s*(?:rpm|1/min)", HobMeaning.SPEED)
+    way = line.once(r"feed\s+(up|down)|(up|down)ward", HobMeaning.FEED_WAY)
     angle, helix, hand = _angles(line)
-    teeth = first or line.take(TEETH, Meaning.TEETH)
+    teeth = first or line.take(TEETH, HobMeaning.TEETH)
     line.take(r"(?:spur|helical|wheel|gear|a|the|of)(?:\s+(?:spur|helical|wheel|gear|a|the|of))*", None)
     if teeth is None or line.rest:
         raise Refusal("words_left" if teeth else "not_a_hob_ask", "ask", line.rest or text.strip())
@@ -208,26 +208,28 @@ def allowed(ask: HobAsk) -> HobAsk:
     return ask
 
 
-def _angles(line: Line[Meaning]) -> tuple[Fraction | None, Fraction, Hand | None]:
+def _angles(line: Line[HobMeaning]) -> tuple[Fraction | None, Fraction, Hand | None]:
     """Pressure angle, helix, hand. An angle beside a hand is the helix; one that hobs are made with is theirs; any
     other needs to be told. Raises Refusal `whose_angle`, `angle_out_of_range`, `helix_out_of_range`."""
     helix: str | None = None
     hand: Hand | None = None
-    if match := line.take(rf"(?:helix\s+)?{DEGREES}\s*(?:helix\s*)?{HAND}(?:\s+helix)?", Meaning.HELIX):
+    if match := line.take(rf"(?:helix\s+)?{DEGREES}\s*(?:helix\s*)?{HAND}(?:\s+helix)?", HobMeaning.HELIX):
         helix, hand = match[1], hand_of(match[2])
-    elif match := line.take(rf"{HAND}\s+(?:helix\s+)?{DEGREES}(?:\s*helix)?", Meaning.HELIX):
+    elif match := line.take(rf"{HAND}\s+(?:helix\s+)?{DEGREES}(?:\s*helix)?", HobMeaning.HELIX):
         helix, hand = match[2], hand_of(match[1])
-    elif match := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{DEGREES}\s*helix", Meaning.HELIX):
+    elif match := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{DEGREES}\s*helix", HobMeaning.HELIX):
         helix = match[1] or match[2]
-    if hand is None and (match := line.take(HAND, Meaning.HELIX)):
+    if hand is None and (match := line.take(HAND, HobMeaning.HELIX)):
         hand = hand_of(match[1])
-    pressure = line.once(rf"(?:(pressure|pa)\s+(?:angle\s+)?)?{DEGREES}(?:\s*(pressure|pa))?", Meaning.PRESSURE_ANGLE)
+    pressure = line.once(
+        rf"(?:(pressure|pa)\s+(?:angle\s+)?)?{DEGREES}(?:\s*(pressure|pa))?", HobMeaning.PRESSURE_ANGLE
+    )
     angle = parse_number(pressure[2], "ask") if pressure else None
     if pressure and angle not in _PRESSURE_ANGLES and not (pressure[1] or pressure[3]):
         if hand is None or helix is not None:
             raise Refusal("whose_angle", "ask", f"{pressure[2]}°")
         helix, angle = pressure[2], None
-        line.understood[-1] = (line.understood[-1][0], Meaning.HELIX)
+        line.understood[-1] = (line.understood[-1][0], HobMeaning.HELIX)
     turned = Fraction(0)
     if helix is not None:
         turned = parse_number(helix, "ask")
@@ -236,7 +238,7 @@ def _angles(line: Line[Meaning]) -> tuple[Fraction | None, Fraction, Hand | None
     elif hand is not None and angle is not None and not (pressure and (pressure[1] or pressure[3])):
         # A hand asks for a helix, and there is one angle only.
         turned, angle = angle, None
-        line.understood[-1] = (line.understood[-1][0], Meaning.HELIX)
+        line.understood[-1] = (line.understood[-1][0], HobMeaning.HELIX)
     return (allowed_angle(angle) if angle is not None else None), turned, hand
 
 

@@ -33,6 +33,10 @@ class Hit(NamedTuple, Generic[S]):
         return self.approximation.error
 
 
+def closest_first(hits: Iterable[Hit[S]]) -> list[Hit[S]]:
+    return sorted(hits, key=lambda h: h.approximation.merit)
+
+
 def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Iterable[int], best: int) -> list[Hit[S]]:
     """The `best` combinations over wheels, settings, first drivers and pairs together, closest first.
 
@@ -53,7 +57,7 @@ def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Itera
             Hit(Approximation(joined(f.combination, driven, driver), f.error), targets[n])
             for n, f in search_each(through, free, (1,), best, first, last, within)
         ]
-    return sorted(hits, key=lambda h: h.approximation.merit)[:best]
+    return closest_first(hits)[:best]
 
 
 def closest_keeping(wanted: Requirement[S, V], box: Gearbox, stock: Stock, best: int) -> list[Hit[S]]:
@@ -69,7 +73,7 @@ def closest_keeping(wanted: Requirement[S, V], box: Gearbox, stock: Stock, best:
         for stages in (1, 2)
         for n, f in keeping(wanted.ratios, free, present, stages, stages, best, first, last)
     ]
-    return sorted(hits, key=lambda h: h.approximation.merit)
+    return closest_first(hits)
 
 
 def usable(box: Gearbox, stock: Stock) -> tuple[Stock, list[int], list[int]] | None:

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from valleywind.core.teeth.geometry import root_radius, tip_radius
 from valleywind.core.teeth.pitch import FEWEST_TEETH, MOST_TEETH, WheelFamily
-from valleywind.core.trains.closest import Hit, joined, pair_ways, usable
+from valleywind.core.trains.closest import Hit, closest_first, joined, pair_ways, usable
 from valleywind.core.trains.gearbox import Gearbox, Requirement, S, V
 from valleywind.core.trains.layout import largest
 from valleywind.core.trains.model import Stock
@@ -82,9 +82,7 @@ def with_each_new_wheel_of(
                 )
     if not pairs:
         return hits  # in their order as they are
-    return [
-        {teeth: sorted(some, key=lambda h: h.approximation.merit)[:most] for teeth, some in one.items()} for one in hits
-    ]
+    return [{teeth: closest_first(some)[:most] for teeth, some in one.items()} for one in hits]
 
 
 def closest_with_new_wheels(
@@ -93,9 +91,7 @@ def closest_with_new_wheels(
     """For each line the same over all its wheels, closest first. Within a smaller error they are the first of what is
     found within a larger one."""
     near = with_each_new_wheel_of(lines, box, stock, most)
-    every = [
-        sorted((h for some in of_line.values() for h in some), key=lambda h: h.approximation.merit) for of_line in near
-    ]
+    every = [closest_first(h for some in of_line.values() for h in some) for of_line in near]
     # What errs by a hair more than it should was perhaps found.
     return [
         hits[: bisect_right(hits, within, key=lambda h: h.approximation.size)]

@@ -9,7 +9,7 @@ from typing import Generic
 
 from valleywind.core.interrupt import OverBudget
 from valleywind.core.trains.arrange import Arrangements, arrange, with_idlers
-from valleywind.core.trains.closest import Hit, closest, closest_keeping, reach
+from valleywind.core.trains.closest import Hit, closest, closest_first, closest_keeping, reach
 from valleywind.core.trains.direction import HandAdvice
 from valleywind.core.trains.gearbox import Gearbox, Requirement, S, Target, V
 from valleywind.core.trains.layout import lay_out
@@ -157,7 +157,7 @@ class Planner(Generic[S, V]):
         if self.box.quadrant.studs >= 2 and self.box.most_stages >= 3 and not any(a.good for a in attempts):
             longer = closest(self.wanted, self.box, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
             attempts += self._attempts(longer)
-            hits = sorted(hits + longer, key=lambda h: h.approximation.merit)
+            hits = closest_first(hits + longer)
         if not any(a.fits for a in attempts):
             attempts += self._first_going(self._two_stages, hits, _ALWAYS_LAID_OUT)
         going = self._sorted([a for a in attempts if a.fits], order)

@@ -10,7 +10,7 @@ from enum import StrEnum
 from itertools import pairwise
 from typing import Any, Generic
 
-from valleywind.core.trains.closest import Hit, closest, reach
+from valleywind.core.trains.closest import Hit, closest, closest_first, reach
 from valleywind.core.trains.gearbox import Gearbox, Requirement, S, V
 from valleywind.core.trains.model import Combination, Stock
 from valleywind.core.trains.new_wheels import (
@@ -139,7 +139,7 @@ def good_with_each(
     near = _good_with_new(wanted, [alone for _ in wanted], box, stock, 1)
     stands: dict[int, dict[int, Standing]] = {}
     for teeth in alone:
-        first = [_closest_first((*before[:1], *new[teeth]))[:1] for before, new in zip(held, near, strict=True)]
+        first = [closest_first((*before[:1], *new[teeth]))[:1] for before, new in zip(held, near, strict=True)]
         stands[teeth] = _Chart(wanted, box, with_it[teeth], first).closest_going()
     left = [[teeth for teeth in alone if n not in stands[teeth]] for n in range(len(wanted))]
     near = _good_with_new(wanted, left, box, stock, _LOOKED_AT)
@@ -148,7 +148,7 @@ def good_with_each(
             yield teeth, good_ones(wanted, box, with_it[teeth])
             continue
         rest = [n for n in range(len(wanted)) if n not in stands[teeth]]
-        hits = [_closest_first((*held[n], *near[n][teeth]))[:_LOOKED_AT] for n in rest]
+        hits = [closest_first((*held[n], *near[n][teeth]))[:_LOOKED_AT] for n in rest]
         good = _Chart([wanted[n] for n in rest], box, with_it[teeth], hits).good(range(len(rest)))
         stands[teeth] |= {rest[n]: stood.standing for n, stood in good.items()}
         yield teeth, [stands[teeth].get(n) for n in range(len(wanted))]
@@ -164,10 +164,6 @@ def _good_with_new(
         {teeth: good_hits(one, by_teeth.get(teeth, [])) for teeth in some}
         for one, some, by_teeth in zip(wanted, counts, near, strict=True)
     ]
-
-
-def _closest_first(hits: Iterable[Hit[S]]) -> list[Hit[S]]:
-    return sorted(hits, key=lambda h: h.approximation.merit)
 
 
 def good_hits(wanted: Requirement[S, V], hits: list[Hit[S]], within: float = 0.0) -> list[Hit[S]]:

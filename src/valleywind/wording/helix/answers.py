@@ -3,7 +3,7 @@
 from fractions import Fraction
 
 from valleywind.core.cutting.run_off import HAPPY_GRADE, Mark, slope_tolerance
-from valleywind.core.helix.ask import HelixAsk, Meaning
+from valleywind.core.helix.ask import HelixAsk, HelixMeaning
 from valleywind.core.helix.check import given_lead
 from valleywind.core.helix.lead import PairWay
 from valleywind.core.helix.machine import Mill, PairsAt
@@ -17,19 +17,19 @@ from valleywind.wording.numbers import Units, a, error, fixed, listed, off, perc
 from valleywind.wording.trains import LEAD_SHAFTS, obstacle, train_text, work
 
 MEANINGS = {
-    Meaning.TEETH: "teeth of the wheel",
-    Meaning.FLUTES: "grooves",
-    Meaning.PITCH: "pitch of its teeth",
-    Meaning.PRESSURE_ANGLE: "pressure angle",
-    Meaning.HELIX: "helix angle",
-    Meaning.HAND: "hand of the helix",
-    Meaning.LEAD: "lead",
-    Meaning.DIAMETER: "diameter of the work",
-    Meaning.FACE: "length of the teeth or grooves",
-    Meaning.MATE: "the wheel it runs with",
-    Meaning.CUTTER: "diameter of the cutter",
-    Meaning.WITHIN: "within_bounds error of the lead",
-    Meaning.MACHINE: "machine",
+    HelixMeaning.TEETH: "teeth of the wheel",
+    HelixMeaning.FLUTES: "grooves",
+    HelixMeaning.PITCH: "pitch of its teeth",
+    HelixMeaning.PRESSURE_ANGLE: "pressure angle",
+    HelixMeaning.HELIX: "helix angle",
+    HelixMeaning.HAND: "hand of the helix",
+    HelixMeaning.LEAD: "lead",
+    HelixMeaning.DIAMETER: "diameter of the work",
+    HelixMeaning.FACE: "length of the teeth or grooves",
+    HelixMeaning.MATE: "the wheel it runs with",
+    HelixMeaning.CUTTER: "diameter of the cutter",
+    HelixMeaning.WITHIN: "within_bounds error of the lead",
+    HelixMeaning.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
 NO_MATE = "No train for the mate fits."

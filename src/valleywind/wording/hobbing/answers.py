@@ -5,7 +5,7 @@ from typing import Any
 
 from valleywind.core.cutting.run_off import HAPPY_GRADE, Mark, RunOff, slope_tolerance
 from valleywind.core.cutting.wheel import cut_wheel
-from valleywind.core.hobbing.ask import HobAsk, Meaning
+from valleywind.core.hobbing.ask import HobAsk, HobMeaning
 from valleywind.core.hobbing.machine import Box, FeedWay, Hobber, IndexConstant
 from valleywind.core.hobbing.ratios import Closes
 from valleywind.core.hobbing.set_up import HobPlan, SetUp, SetUpKind
@@ -22,21 +22,21 @@ from valleywind.wording.numbers import Units, a, count, fixed, in_words, length,
 from valleywind.wording.trains import obstacle, train_text
 
 MEANINGS = {
-    Meaning.TEETH: "teeth of the wheel",
-    Meaning.PITCH: "pitch of its teeth",
-    Meaning.PRESSURE_ANGLE: "pressure angle",
-    Meaning.HELIX: "helix and its hand",
-    Meaning.FACE: "face of the wheel",
-    Meaning.STARTS: "starts of the hob",
-    Meaning.HOB_HAND: "hand of the hob",
-    Meaning.HOB_DIAMETER: "diameter of the hob",
-    Meaning.SPEED: "turns of the hob in a minute",
-    Meaning.MATE: "the wheel it runs with",
-    Meaning.FEED: "feed for one turn of the table",
-    Meaning.FEED_WAY: "way of the feed",
-    Meaning.BLANKS: "blanks on the arbor",
-    Meaning.DEPTH: "whole depth, as engraved on the hob",
-    Meaning.MACHINE: "machine",
+    HobMeaning.TEETH: "teeth of the wheel",
+    HobMeaning.PITCH: "pitch of its teeth",
+    HobMeaning.PRESSURE_ANGLE: "pressure angle",
+    HobMeaning.HELIX: "helix and its hand",
+    HobMeaning.FACE: "face of the wheel",
+    HobMeaning.STARTS: "starts of the hob",
+    HobMeaning.HOB_HAND: "hand of the hob",
+    HobMeaning.HOB_DIAMETER: "diameter of the hob",
+    HobMeaning.SPEED: "turns of the hob in a minute",
+    HobMeaning.MATE: "the wheel it runs with",
+    HobMeaning.FEED: "feed for one turn of the table",
+    HobMeaning.FEED_WAY: "way of the feed",
+    HobMeaning.BLANKS: "blanks on the arbor",
+    HobMeaning.DEPTH: "whole depth, as engraved on the hob",
+    HobMeaning.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
 NEVER_DISENGAGE = (
