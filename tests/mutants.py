@@ -187,7 +187,7 @@ FAULTS = (
     Fault("core/trains/arrange.py", "way.index(a) > way.index(b)", "False", "core/test_arrange.py"),
     Fault("core/trains/arrange.py", "[self._going].argmax()", "[self._going].argmin()",
           "core/test_arrange.py"),
-    Fault("core/trains/layout.py", "np.nonzero(self.reach <= _TOUCH)", "np.nonzero(self.reach <= 1e9)",
+    Fault("core/trains/layout.py", "np.nonzero(off <= _TOUCH)", "np.nonzero(off <= 1e9)",
           "core/test_arrange.py core/test_layout.py"),
     Fault("core/trains/layout.py", "goes = clear >= -_TOUCH", "goes = clear >= -1.0",
           "core/test_arrange.py core/test_layout.py"),

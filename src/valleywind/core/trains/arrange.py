@@ -232,13 +232,15 @@ def _measured(
     sides, owner = sides[order_of], owner[order_of]
     every = np.array([one for some in between for one in some], dtype=np.int64)
     extra = every.reshape(ends[-1], idlers)[chosen_of]
-    shapes = []
-    for shares in _shares(idlers, combinations[0].stages):
+    shares_of = _shares(idlers, combinations[0].stages)
+    teeth = []
+    for shares in shares_of:
         columns, at = [], 0
         for stage, share in enumerate(shares):
             columns += [sides[:, :1, stage], extra[:, at : at + share], sides[:, 1:, stage]]
             at += share
-        shapes.append(measure(shape_of(shares), np.concatenate(columns, axis=1), family, quadrant))
+        teeth.append(np.concatenate(columns, axis=1))
+    shapes = measure([shape_of(shares) for shares in shares_of], teeth, family, quadrant)
     return _Ways(shapes), np.repeat(owner, len(shapes))
 
 

@@ -7,6 +7,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import accumulate
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,7 +18,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.in_line import Line
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Clearance, Layout, Obstacle, Placement, Reason
-from valleywind.core.trains.quadrant import Carrier, Floats, Part, Point, Quadrant, UnmeasuredQuadrant, branches
+from valleywind.core.trains.quadrant import Branches, Carrier, Floats, Part, Point, Quadrant, UnmeasuredQuadrant, branches
 from valleywind.core.trains.shape import Places, Shape, TrainsOfShape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
@@ -34,8 +35,8 @@ def solutions(train: Train, family: WheelFamily, quadrant: Quadrant) -> list[Pla
     """Every way the centre distances close within slots and swing, whatever may foul, in order of swing."""
     if train.shafts - 2 > quadrant.studs or train.shafts < 3:
         return []
-    survey = Survey(shape_of(train.shape), np.array([train.teeth]), family, quadrant)
-    reached = np.nonzero(survey.reach[0] <= _TOUCH)[0]
+    (survey,) = _surveys([shape_of(train.shape)], [np.array([train.teeth])], family, quadrant)
+    reached = np.nonzero(survey.chains.off[0] <= _TOUCH)[0]
     return sorted((survey.placement(0, int(b)) for b in reached), key=lambda p: (p.swing, p.slots))
 
 
@@ -49,16 +50,37 @@ def lay_out(trains: Sequence[Train], family: WheelFamily, quadrant: Carrier) -> 
         shapes.setdefault(train.shape, []).append(n)
     laid: dict[int, Layout] = {}
     for idlers, rows in shapes.items():
-        measured = measure(shape_of(idlers), np.array([trains[n].teeth for n in rows]), family, quadrant)
+        (measured,) = measure([shape_of(idlers)], [np.array([trains[n].teeth for n in rows])], family, quadrant)
         laid |= {n: measured.laid(row, trains[n]) for row, n in enumerate(rows)}
     return [laid[n] for n in range(len(trains))]
 
 
-def measure(shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Carrier) -> TrainsOfShape:
-    """Trains of one shape, on the quadrant or in a line. teeth: (trains, wheels)."""
+def measure(
+    shapes: Sequence[Shape], teeth: Sequence[NDArray[np.int64]], family: WheelFamily, quadrant: Carrier
+) -> Sequence[TrainsOfShape]:
+    """Trains of shapes with the same number of shafts, on the quadrant or in a line. teeth: (trains, wheels) of each
+    shape."""
     if isinstance(quadrant, UnmeasuredQuadrant):
-        return Line(shape, teeth, family, quadrant)
-    return Survey(shape, teeth, family, quadrant)
+        return [Line(shape, some, family, quadrant) for shape, some in zip(shapes, teeth, strict=True)]
+    return _surveys(shapes, teeth, family, quadrant)
+
+
+def _surveys(
+    shapes: Sequence[Shape], teeth: Sequence[NDArray[np.int64]], family: WheelFamily, quadrant: Quadrant
+) -> "list[Survey]":
+    """Chains of centre distances lie the same way whichever shape of train they are of: they are worked out once."""
+    ways = 2 * max(1, len(quadrant.slots)) ** max(0, shapes[0].shafts - 2)
+    for some in teeth:
+        spend(len(some) * ways)
+    radii = [pitch_radius(1, family) * some.astype(np.float64) for some in teeth]
+    spans = [of[:, shape.meshing[0]] + of[:, shape.meshing[1]] for shape, of in zip(shapes, radii, strict=True)]
+    chains = _Chains.of(spans[0] if len(spans) == 1 else np.concatenate(spans), quadrant, float(family.module))
+    above = float(tip_radius(1, family) - pitch_radius(1, family))
+    ends = accumulate(map(len, teeth))
+    return [
+        Survey(shape, some, of + above, quadrant, chains.some(end - len(some), end))
+        for shape, some, of, end in zip(shapes, teeth, radii, ends, strict=True)
+    ]
 
 
 @dataclass(frozen=True)
@@ -115,38 +137,111 @@ def _ends_inside(quadrant: Quadrant) -> tuple[float, float]:
     return first, last
 
 
+@dataclass(frozen=True)
+class _Stand:
+    """Where the shafts of trains stand, each train in one branch. centres: (trains, shafts, 2); apart: of every two
+    shafts, first with second, first with third and so on (trains, pairs); inside: how far within the cover each stands
+    (trains, shafts), None where there is no cover. mm."""
+
+    centres: Floats
+    apart: Floats
+    inside: Floats | None
+
+    def some(self, at: slice) -> "_Stand":
+        """Of some of the trains alone."""
+        return _Stand(self.centres[at], self.apart[at], None if self.inside is None else self.inside[at])
+
+
+@dataclass(frozen=True)
+class _Chains:
+    """Chains of shafts on the quadrant in every branch, whichever wheels make the centre distances.
+
+    slot_miss (rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative.
+    swing_miss (rows, branches): radians below the swing positive, above it negative. off (rows, branches): by how much
+    a chain fails to close, mm. closing: rows and branches that do close; stand: where the shafts stand in these.
+    """
+
+    quadrant: Quadrant
+    branches: Branches
+    slot_miss: Floats
+    swing_miss: Floats
+    off: Floats
+    missing_studs: int
+    closing: tuple[Places, Places]
+    stand: _Stand
+
+    @staticmethod
+    def of(spans: Floats, quadrant: Quadrant, module: float) -> "_Chains":
+        """spans (rows, meshes): centre distances, first to last, mm."""
+        ways = branches(spans, quadrant, module)
+        slots = quadrant.slots
+        nearest = np.array([s.nearest for s in slots] or [0.0])[ways.slots]
+        farthest = np.array([s.farthest for s in slots] or [0.0])[ways.slots]
+        slot_miss: Floats = np.maximum(ways.radii - farthest, 0) - np.maximum(nearest - ways.radii, 0)
+        low, high = quadrant.swing
+        swing_miss = np.maximum(low - ways.swing, 0) - np.maximum(ways.swing - high, 0)
+        missing_studs = max(0, spans.shape[1] - 1 - quadrant.studs)
+        off = np.maximum(np.abs(ways.lack), np.abs(swing_miss) * math.hypot(*quadrant.first_shaft))
+        off = np.maximum(off, np.abs(slot_miss).max(axis=2, initial=0.0)) + 1e3 * missing_studs
+        # What fouls matters only where the centre distances close.
+        rows, closing = np.nonzero(off <= _TOUCH)
+        stand = _stand(ways, quadrant, rows, closing)
+        return _Chains(quadrant, ways, slot_miss, swing_miss, off, missing_studs, (rows, closing), stand)
+
+    def some(self, start: int, end: int) -> "_Chains":
+        """Those of some rows alone, from one up to another."""
+        if start == 0 and end == len(self.off):
+            return self
+        own = slice(start, end)
+        rows, ways = self.closing
+        at = slice(*np.searchsorted(rows, (start, end)).tolist())
+        return _Chains(
+            self.quadrant, self.branches.some(own), self.slot_miss[own], self.swing_miss[own], self.off[own],
+            self.missing_studs, (rows[at] - start, ways[at]), self.stand.some(at),
+        )  # fmt: skip
+
+    def stand_of(self, rows: Places, ways: Places) -> _Stand:
+        """Where the shafts of these rows stand, each in one branch."""
+        return _stand(self.branches, self.quadrant, rows, ways)
+
+
+def _stand(lie: Branches, quadrant: Quadrant, rows: Places, ways: Places) -> _Stand:
+    studs = lie.studs(rows, ways)
+    shafts = studs.shape[1] + 2
+    centres = np.zeros((len(rows), shafts, 2))
+    centres[:, 0] = quadrant.first_shaft
+    centres[:, 1:-1] = studs
+    here, there = np.triu_indices(shafts, 1)
+    away = centres[:, here] - centres[:, there]
+    inside = None
+    if quadrant.cover is not None:
+        # The shafts at the ends stand where they are in every train.
+        inside = np.empty(centres.shape[:2])
+        inside[:, 0], inside[:, -1] = _ends_inside(quadrant)
+        inside[:, 1:-1] = _inside(studs, quadrant.cover)
+    return _Stand(centres, np.hypot(away[..., 0], away[..., 1]), inside)
+
+
 class Survey(TrainsOfShape):
     """Trains of one shape on one quadrant, measured in every branch.
 
-    teeth: (trains, wheels). room: for each train the least clearance in its roomiest branch, mm. worth: how far it
-    is off in the branch in which that is least, mm, negative.
+    teeth: (trains, wheels); tips: their radii, mm. room: for each train the least clearance in its roomiest branch, mm.
+    worth: how far it is off in the branch in which that is least, mm, negative.
     """
 
-    def __init__(self, shape: Shape, teeth: NDArray[np.int64], family: WheelFamily, quadrant: Quadrant) -> None:
+    def __init__(
+        self, shape: Shape, teeth: NDArray[np.int64], tips: Floats, quadrant: Quadrant, chains: _Chains
+    ) -> None:
         super().__init__(shape, teeth)
-        self.family, self.quadrant = family, quadrant
-        spend(len(teeth) * 2 * max(1, len(quadrant.slots)) ** max(0, shape.shafts - 2))
-        pitch_radii = pitch_radius(1, family) * teeth
-        self.tips = pitch_radii + (tip_radius(1, family) - pitch_radius(1, family))
-        one, other = shape.meshing
+        self.tips, self.quadrant, self.chains = tips, quadrant, chains
         self.boss_radii = np.array(quadrant.boss_radii(shape.shafts))
-        self.missing_studs = max(0, shape.shafts - 2 - quadrant.studs)
-        self.branches = branches(pitch_radii[:, one] + pitch_radii[:, other], quadrant, float(family.module))
-        self.slot_miss = self._slot_miss()
-        low, high = quadrant.swing
-        swing = self.branches.swing
-        self.swing_miss = np.maximum(low - swing, 0) - np.maximum(swing - high, 0)
-        reach_of_swing = np.abs(self.swing_miss) * math.hypot(*quadrant.first_shaft)
-        reach = np.maximum(np.abs(self.branches.lack), reach_of_swing)
-        self.reach = np.maximum(reach, np.abs(self.slot_miss).max(axis=2, initial=0.0)) + 1e3 * self.missing_studs
-        # What fouls matters only where the centre distances close.
-        closing = np.nonzero(self.reach <= _TOUCH)
-        self._closing = np.ravel_multi_index(closing, self.reach.shape)
-        self._measured = self._clearances(*closing)
+        rows, ways = chains.closing
+        self._closing = rows * chains.off.shape[1] + ways
+        self._measured = self._clearances(rows, chains.stand)
         clear = self._measured.least
         goes = clear >= -_TOUCH
-        room = np.full(self.reach.shape, -np.inf)
-        room[closing[0][goes], closing[1][goes]] = np.round(clear[goes], _ALIKE)
+        room = np.full(chains.off.shape, -np.inf)
+        room[rows[goes], ways[goes]] = np.round(clear[goes], _ALIKE)
         self._roomiest = room.argmax(axis=1)
         self.room = room.max(axis=1)
         self.fits = self.room > -np.inf
@@ -156,45 +251,24 @@ class Survey(TrainsOfShape):
 
     def _nearest(self, rows: Places) -> tuple[Floats, Places]:
         """Of trains that do not go on the worth, and the branch in which it is largest."""
-        many = self.reach.shape[1]
-        clear = self._clearances(np.repeat(rows, many), np.tile(np.arange(many), len(rows))).least
-        every = np.round(-np.maximum(self.reach[rows], -clear.reshape(len(rows), many)), _ALIKE)
+        many = self.chains.off.shape[1]
+        clear = self._looked_at(np.repeat(rows, many), np.tile(np.arange(many), len(rows))).least
+        every = np.round(-np.maximum(self.chains.off[rows], -clear.reshape(len(rows), many)), _ALIKE)
         return every.max(axis=1), every.argmax(axis=1)
 
-    def _slot_miss(self) -> Floats:
-        """(rows, branches, studs): mm beyond the slot's far end positive, short of its near end negative."""
-        radii, slots = self.branches.radii, self.quadrant.slots
-        nearest = np.array([s.nearest for s in slots] or [0.0])[self.branches.slots]
-        farthest = np.array([s.farthest for s in slots] or [0.0])[self.branches.slots]
-        beyond: Floats = np.maximum(radii - farthest, 0) - np.maximum(nearest - radii, 0)
-        return beyond
-
-    def _clearances(self, rows: Places, ways: Places) -> "_Clearances":
+    def _looked_at(self, rows: Places, ways: Places) -> "_Clearances":
         """Of these trains, each in one branch."""
-        shape, quadrant = self.shape, self.quadrant
-        tips, centres = self.tips[rows], self._centres(rows, ways)
-        here, there = shape.pairs
-        away = centres[:, here] - centres[:, there]
-        apart = np.hypot(away[..., 0], away[..., 1])
-        wheel, shaft, pair = shape.on_shaft
-        boss = apart[:, pair] - (tips[:, wheel] + self.boss_radii[shaft] + quadrant.gap)
-        one, other, pair = shape.beside
-        beside = apart[:, pair] - (tips[:, one] + tips[:, other] + quadrant.gap) if len(pair) else None
-        cover = None
-        if quadrant.cover is not None:
-            # The shafts at the ends stand where they are in every train.
-            inside = np.empty(centres.shape[:2])
-            inside[:, 0], inside[:, -1] = _ends_inside(quadrant)
-            inside[:, 1:-1] = _inside(centres[:, 1:-1], quadrant.cover)
-            cover = inside[:, shape.shaft_of] - (tips + quadrant.gap)
-        return _Clearances(centres, boss, beside, cover)
+        return self._clearances(rows, self.chains.stand_of(rows, ways))
 
-    def _centres(self, rows: Places, ways: Places) -> Floats:
-        """(…, shafts, 2): where the shafts stand."""
-        centres = np.zeros((len(rows), self.shape.shafts, 2))
-        centres[:, 0] = self.quadrant.first_shaft
-        centres[:, 1:-1] = self.branches.studs(rows, ways)
-        return centres
+    def _clearances(self, rows: Places, stand: _Stand) -> "_Clearances":
+        """Of these trains, where their shafts stand so."""
+        shape, gap, tips = self.shape, self.quadrant.gap, self.tips[rows]
+        wheel, shaft, pair = shape.on_shaft
+        boss = stand.apart[:, pair] - (tips[:, wheel] + self.boss_radii[shaft] + gap)
+        one, other, pair = shape.beside
+        beside = stand.apart[:, pair] - (tips[:, one] + tips[:, other] + gap) if len(pair) else None
+        cover = None if stand.inside is None else stand.inside[:, shape.shaft_of] - (tips + gap)
+        return _Clearances(stand.centres, boss, beside, cover)
 
     def best(self, row: int) -> Placement:
         """The best branch of one arrangement."""
@@ -207,8 +281,8 @@ class Survey(TrainsOfShape):
         clearances = self._tightest(row, measured)
         return Placement(
             centres=centres,
-            slots=tuple(int(s) for s in self.branches.slots[branch]),
-            swing=float(self.branches.swing[row, branch]),
+            slots=tuple(int(s) for s in self.chains.branches.slots[branch]),
+            swing=float(self.chains.branches.swing[row, branch]),
             boss_clearance=float(measured.boss.min()),
             clearance=float(measured.least[0]),
             obstacles=tuple(self._obstacles(row, branch, clearances)),
@@ -219,24 +293,24 @@ class Survey(TrainsOfShape):
 
     def _in_branch(self, row: int, branch: int) -> "_Clearances":
         """Of one arrangement in one branch, from what was measured where that closes."""
-        place = row * self.reach.shape[1] + branch
+        place = row * self.chains.off.shape[1] + branch
         at = int(np.searchsorted(self._closing, place))
         if at < len(self._closing) and self._closing[at] == place:
             return self._measured.only(at)
-        return self._clearances(np.array([row]), np.array([branch]))
+        return self._looked_at(np.array([row]), np.array([branch]))
 
     def _obstacles(self, row: int, branch: int, clearances: list[Clearance]) -> list[Obstacle]:
         obstacles: list[Obstacle] = []
-        if self.missing_studs:
-            return [Obstacle(Reason.TOO_FEW_STUDS, self.missing_studs)]
-        lack = float(self.branches.lack[row, branch])
+        if self.chains.missing_studs:
+            return [Obstacle(Reason.TOO_FEW_STUDS, self.chains.missing_studs)]
+        lack = float(self.chains.branches.lack[row, branch])
         if abs(lack) > _TOUCH:
             return [Obstacle(Reason.CENTRES_TOO_CLOSE if lack > 0 else Reason.CENTRES_TOO_FAR, abs(lack))]
-        for stud, miss in enumerate(self.slot_miss[row, branch]):
+        for stud, miss in enumerate(self.chains.slot_miss[row, branch]):
             if abs(miss) > _TOUCH:
                 reason = Reason.STUD_BEYOND_SLOT if miss > 0 else Reason.STUD_SHORT_OF_SLOT
                 obstacles.append(Obstacle(reason, abs(float(miss)), stud + 1))
-        swing = float(self.swing_miss[row, branch])
+        swing = float(self.chains.swing_miss[row, branch])
         if abs(swing) > _TOUCH:
             obstacles.append(Obstacle(Reason.SWING_TOO_LOW if swing > 0 else Reason.SWING_TOO_HIGH, abs(swing)))
         fouls = [Obstacle(c.reason, -c.mm, None, c) for c in clearances if c.mm < -_TOUCH]

@@ -154,6 +154,10 @@ class Branches:
     slots: NDArray[np.intp]
     lack: Floats
 
+    def some(self, rows: slice) -> "Branches":
+        """Those of some chains alone."""
+        return Branches(self.radii[rows], self.directions[rows], self.swing[rows], self.slots, self.lack[rows])
+
     def studs(self, rows: NDArray[np.intp], ways: NDArray[np.intp]) -> Floats:
         """Where they stand (…, studs, 2), of these rows in one branch each."""
         radii, directions = self.radii[rows, ways], self.directions[rows, ways]
