@@ -309,7 +309,7 @@ def brought_by(teeth: int, pitched: ChartAsk, lathe: Lathe, stock: Stock) -> boo
         every |= {Combination(tuple(sorted((*c.drivers, driver))), tuple(sorted((*c.driven, driven))))
                   for c in list(every) if c.stages == 1}  # fmt: skip
     near = [
-        Hit(Approximation(c, error), Target(s, lathe.lead_of(Fraction(1), s, ask.way)))
+        Hit(Approximation.of(c, error), Target(s, lathe.lead_of(Fraction(1), s, ask.way)))
         for s in lathe.settings
         for wanted in [float(lathe.ratio_for(ask.lead, s, ask.way))]
         for c in every

@@ -121,7 +121,7 @@ def test_within_less_the_first_of_the_same_new_wheels_come(text: str) -> None:
     need = requirement(ask_of(text), lathe)
     counts, wide = range(20, 131), 0.003
     (by_teeth,) = with_each_new_wheel_of([(need, counts, wide)], lathe.gearbox, stock, 4)
-    every = sorted((h for some in by_teeth.values() for h in some), key=lambda h: h.approximation.merit)
+    every = sorted((h for some in by_teeth.values() for h in some), key=lambda h: h.approximation)
     # Also where the next errs by a hair more.
     hair = every[len(every) // 2].approximation.size - 5e-10
     for within in (hair, wide, wide / 8):

@@ -13,7 +13,7 @@ from tests.reference import cases
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.exact import exact_trains
 from valleywind.core.trains.model import Combination, Stock, parse_stock
-from valleywind.core.trains.search import Approximation, floor, nearest_ratios, search, search_each
+from valleywind.core.trains.search import Approximation, by_merit, floor, nearest_ratios, search, search_each
 from valleywind.core.trains.worth import Near, with_each_of
 
 
@@ -187,7 +187,7 @@ def test_several_targets_at_once_are_each_by_itself(
         for teeth, near in with_each([target], stock, counts, 0.2, 50).items():
             alone.setdefault(teeth, []).extend((n, f) for _, f in near)
     assert {t: set(near) for t, near in together.items()} == {
-        t: set(sorted(near, key=lambda f: (f[1].merit, f[0]))[:50]) for t, near in alone.items()
+        t: set(sorted(near, key=by_merit)[:50]) for t, near in alone.items()
     }
 
 

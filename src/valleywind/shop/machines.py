@@ -53,7 +53,7 @@ def every(session: Session) -> list[MachineRow]:
 def machine(session: Session, slug: str) -> MachineRow:
     """One machine by its slug, with what nearly every question needs of it. Raises Refusal `no_such_machine` with the
     slugs there are."""
-    parts = (MachineRow.family, MachineRow.lathe, MachineRow.mounted)
+    parts = (MachineRow.family, MachineRow.lathe, MachineRow.mounted, MachineRow.records)
     quadrant = joinedload(MachineRow.quadrant).joinedload(QuadrantRow.slots)
     with_them = select(MachineRow).where(MachineRow.slug == slug).options(quadrant, *map(joinedload, parts))
     row = session.scalars(with_them).unique().one_or_none()
@@ -374,8 +374,10 @@ def of_its_kind(row: MachineRow) -> list[WheelRow]:
 
 def left_out(row: MachineRow) -> list[WheelRow]:
     """Wheels in this machine's box that no train is planned with: of another pitch, not recognised, or chipped."""
-    own = of_its_kind(row)
-    return [w for w in row.wheels if w.count and (w not in own or not Condition(w.condition).usable)]
+    goes_on = takes_wheels(row)
+    return [
+        w for w in row.wheels if w.count and not (goes_on and w.family is row.family and Condition(w.condition).usable)
+    ]
 
 
 def mounted(row: MachineRow, record: Lathe | None = None) -> SetUp | None:

@@ -213,7 +213,7 @@ def mate_plan(
     # The list is of trains that are exact for the wheel's own error.
     exact = Planner(replace(need, value=alike), drive.box, stock)
     hits = [
-        Hit(Approximation(combination, Fraction(0)), target)
+        Hit(Approximation.of(combination, Fraction(0)), target)
         for target in need.targets
         for combination in exact_trains(alike / target.gives, stock)[:_SAME_TRIED]
     ]

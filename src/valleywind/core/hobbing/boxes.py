@@ -76,7 +76,7 @@ class Boxes:
             target = planner.wanted.targets[0]
             every = exact_trains(planner.wanted.ratio(target), self.stock)
             keeping = [c for c in every[_INDEX:] if (present & Counter(c.wheels)).total() >= _KEPT]
-            hits = [Hit(Approximation(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
+            hits = [Hit(Approximation.of(c, Fraction(0)), target) for c in (*every[:_INDEX], *keeping[:_INDEX])]
             trains += planner.candidates(hits, whatever=True)
         return sorted(trains, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
 
@@ -148,7 +148,7 @@ class Boxes:
         hits: list[Hit[str]] = []
         if present is not None and not lacking(present.teeth, stock):
             error = present.ratio * self.hobber.feed / self.ask.wished_feed - 1
-            hits.append(Hit(Approximation(present.combination, error), wanted.targets[0]))
+            hits.append(Hit(Approximation.of(present.combination, error), wanted.targets[0]))
         for stages in (1, 2):
             hits += closest(wanted, box, stock, (stages,), _FEED // stages)
             trains = {c.train: c for c in feeds.candidates(hits, whatever=True) if c.fits}

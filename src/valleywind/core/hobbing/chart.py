@@ -172,4 +172,4 @@ class _Chart:
 
 
 def _hit(combination: Combination) -> Hit[str]:
-    return Hit(Approximation(combination, Fraction(0)), Target("", Fraction(1)))
+    return Hit(Approximation.of(combination, Fraction(0)), Target("", Fraction(1)))

@@ -338,7 +338,7 @@ def _serving(stock: tuple[int, ...], per_ratio: float) -> dict[tuple[int, int], 
 
 
 def _hit(combination: Combination) -> Hit[str]:
-    return Hit(Approximation(combination, Fraction(0)), Target("", Fraction(1)))
+    return Hit(Approximation.of(combination, Fraction(0)), Target("", Fraction(1)))
 
 
 def _roomy(gearbox: Gearbox, stock: Stock) -> Stock:

@@ -34,7 +34,7 @@ class Hit(NamedTuple, Generic[S]):
 
 
 def closest_first(hits: Iterable[Hit[S]]) -> list[Hit[S]]:
-    return sorted(hits, key=lambda h: h.approximation.merit)
+    return sorted(hits, key=lambda h: h.approximation)
 
 
 def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Iterable[int], best: int) -> list[Hit[S]]:
@@ -54,7 +54,7 @@ def closest(wanted: Requirement[S, V], box: Gearbox, stock: Stock, stages: Itera
         turned = Fraction(driven, driver)
         through = [ratio * turned for ratio in ratios]
         hits += [
-            Hit(Approximation(joined(f.combination, driven, driver), f.error), targets[n])
+            Hit(Approximation.of(joined(f.combination, driven, driver), f.error), targets[n])
             for n, f in search_each(through, free, (1,), best, first, last, within)
         ]
     return closest_first(hits)[:best]

@@ -18,7 +18,16 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.in_line import Line
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.placement import Clearance, Layout, Obstacle, Placement, Reason
-from valleywind.core.trains.quadrant import Branches, Carrier, Floats, Part, Point, Quadrant, UnmeasuredQuadrant, branches
+from valleywind.core.trains.quadrant import (
+    Branches,
+    Carrier,
+    Floats,
+    Part,
+    Point,
+    Quadrant,
+    UnmeasuredQuadrant,
+    branches,
+)
 from valleywind.core.trains.shape import Places, Shape, TrainsOfShape, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.

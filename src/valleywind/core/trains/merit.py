@@ -8,7 +8,7 @@ the larger smallest wheel, then the shorter train.
 from fractions import Fraction
 from typing import NamedTuple
 
-from valleywind.core.trains.model import Train
+from valleywind.core.trains.model import Train, size_of
 
 
 class Handling(NamedTuple):
@@ -35,8 +35,9 @@ def handling(train: Train, mounted: Train | None, levers: int = 0) -> Handling:
 
     `levers`: how many stand elsewhere now.
     """
-    wanted = train.places
-    present = mounted.places if mounted else {}
+    if mounted is None:
+        return Handling(0, len(train.teeth), 0, levers)
+    wanted, present = train.places, mounted.places
     kept = len(wanted.items() & present.items())
     return Handling(kept, len(wanted) - kept, len(present) - kept, levers)
 
@@ -55,6 +56,7 @@ def least_trouble(
         work.put_on,
         work.levers,
         len(train.idlers),
+        size_of(error),
         abs(error),
         -smallest,
         stages,
@@ -66,7 +68,7 @@ def most_exact(fits: bool, work: Handling, train: Train, error: Fraction) -> tup
     """Sort key for those who want the smallest error first, among trains that fit."""
     return (
         not fits,
-        abs(float(error)),
+        size_of(error),
         abs(error),
         work.put_on,
         work.levers,

@@ -253,6 +253,12 @@ def parse_train(text: str, field: str = "train") -> Train:
     return Train(tuple(stages))
 
 
+def size_of(error: Fraction) -> float:
+    """How large an error is, rounded. It stands before the exact one where errors are compared: it decides nearly
+    always, never wrongly, and is quicker."""
+    return abs(error.numerator / error.denominator)
+
+
 def lacking(teeth: Iterable[int], stock: Stock) -> dict[int, int]:
     """Which of these wheels the stock cannot give, and how many of each."""
     used: dict[int, int] = {}

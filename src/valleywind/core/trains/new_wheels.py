@@ -77,7 +77,7 @@ def with_each_new_wheel_of(
         for n, by_teeth in enumerate(with_each_of(through, free, most, first, last, (1,), new)):
             for teeth, combinations in by_teeth.items():
                 hits[n].setdefault(teeth, []).extend(
-                    Hit(Approximation(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])
+                    Hit(Approximation.of(joined(f.combination, driven, driver), f.error), wanted[n].targets[at])
                     for at, f in combinations
                 )
     if not pairs:

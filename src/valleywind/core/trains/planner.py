@@ -14,7 +14,7 @@ from valleywind.core.trains.direction import HandAdvice
 from valleywind.core.trains.gearbox import Gearbox, Requirement, S, Target, V
 from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
-from valleywind.core.trains.model import Combination, Stock, Train, lacking
+from valleywind.core.trains.model import Combination, Stock, Train, lacking, size_of
 from valleywind.core.trains.new_wheels import closest_with_new_wheels, new_wheels
 from valleywind.core.trains.placement import Layout, Placement, Reason
 from valleywind.core.trains.places import may_take, place_all
@@ -291,7 +291,7 @@ class Planner(Generic[S, V]):
         error, verdict = None, None
         for n, hit in enumerate(hits):
             # Those that err alike mostly come one after the other.
-            if verdict is None or hit.error != error:
+            if verdict is None or (hit.error is not error and hit.error != error):
                 error, verdict = hit.error, self.wanted.judge(hit.error)
             if whatever or n < _ALWAYS_LAID_OUT or not verdict.hopeless:
                 tried.append((hit, verdict))
@@ -358,7 +358,7 @@ class Planner(Generic[S, V]):
         return arranged.keeping_most(mounted)
 
     def _closest_unfit(self, attempts: list[_Attempt[S, V]], going: list[_Attempt[S, V]]) -> _Attempt[S, V] | None:
-        nearest = min(attempts, key=lambda a: (abs(a.error), not a.fits), default=None)
+        nearest = min(attempts, key=lambda a: (size_of(a.error), abs(a.error), not a.fits), default=None)
         if nearest is None or nearest.fits:
             return None
         return None if going and min(abs(c.error) for c in going) <= abs(nearest.error) else nearest
@@ -409,7 +409,7 @@ class Planner(Generic[S, V]):
 
 def _job_rank(one: _Attempt[S, V]) -> tuple[int, float]:
     """How well it does for the job; of those that do not do, the closer comes first."""
-    return one.verdict.rank, 0.0 if one.verdict.good else abs(float(one.error))
+    return one.verdict.rank, 0.0 if one.verdict.good else size_of(one.error)
 
 
 _OPEN = {

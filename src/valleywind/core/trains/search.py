@@ -9,14 +9,15 @@ import math
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from itertools import combinations, groupby
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from valleywind.core.refusal import Refusal
-from valleywind.core.trains.model import Combination, Stock
+from valleywind.core.trains.model import Combination, Stock, size_of
 
 MOST_STAGES = 3
 
@@ -27,35 +28,30 @@ _FEW_FOUND = 12
 # Relative slack that covers float rounding when products are compared; exact fractions decide afterwards.
 _SLACK = 1e-12
 
+_NONE = Fraction(0)
+
 Pairs = tuple[NDArray[np.intp], NDArray[np.intp]]
 
 
-@dataclass(frozen=True)
-class Approximation:
-    """A combination of wheels and its signed relative error ratio/target − 1, exact."""
+class Approximation(NamedTuple):
+    """A combination of wheels and its signed relative error ratio/target − 1, exact. In the order of merit: smaller
+    error, then fewer stages, then the larger smallest wheel.
 
+    size: how large the error is, rounded; it stands before the exact one, see `size_of`.
+    """
+
+    size: float
+    exact_size: Fraction
+    stages: int
+    less_smallest: int
     combination: Combination
     error: Fraction
 
-    @property
-    def size(self) -> float:
-        """How large the error is, rounded."""
-        return abs(self.error.numerator / self.error.denominator)
-
-    @cached_property
-    def merit(self) -> tuple[object, ...]:
-        """Ascending: smaller error, then fewer stages, then the larger smallest wheel.
-
-        The rounded error stands before the exact one: it decides nearly always, never wrongly, and is quicker.
-        """
-        size = self.size
-        return (
-            size,
-            abs(self.error) if size else 0,
-            self.combination.stages,
-            -min(self.combination.wheels),
-            self.combination,
-        )
+    @classmethod
+    def of(cls, combination: Combination, error: Fraction) -> "Approximation":
+        size = size_of(error)
+        exact_size = abs(error) if size else _NONE
+        return cls(size, exact_size, combination.stages, -min(combination.wheels), combination, error)
 
 
 @dataclass(frozen=True, eq=False)
@@ -153,9 +149,14 @@ def search_each(
             raise Refusal("stages_out_of_range", "stages", size, most=MOST_STAGES)
         every = products(stock, size)
         near += closest_each(targets, every.having(first), every.having(last), best, within)
-        near = sorted(near, key=lambda f: (f[1].merit, f[0]))[:best]
+        near = sorted(near, key=by_merit)[:best]
         within = min(within, near[-1][1].size) if len(near) == best else within
     return near
+
+
+def by_merit(one: tuple[int, Approximation]) -> tuple[Approximation, int]:
+    """Sort key of what comes near one of several targets."""
+    return one[1], one[0]
 
 
 def nearest_ratios(
@@ -167,7 +168,7 @@ def nearest_ratios(
     for size in sorted(set(stages)):
         for ratio, trains in _ratios_near(target, products(stock, size), most, each):
             by_ratio.setdefault(ratio, []).extend(trains)
-    near = sorted(by_ratio.items(), key=lambda r: Approximation(r[1][0], r[0] / target - 1).merit)
+    near = sorted(by_ratio.items(), key=lambda r: Approximation.of(r[1][0], r[0] / target - 1))
     return [(ratio, tuple(trains[:each])) for ratio, trains in near[:most]]
 
 
@@ -245,7 +246,7 @@ def keeping(
             for driven in combinations(present.driven, kept - over):
                 sides = every.having_all(drivers).having(first), every.having_all(driven).having(last)
                 by_target |= {(n, f.combination): f for n, f in closest_each(targets, *sides, best)}
-    return sorted(((n, f) for (n, _), f in by_target.items()), key=lambda f: (f[1].merit, f[0]))
+    return sorted(((n, f) for (n, _), f in by_target.items()), key=by_merit)
 
 
 def closest_each(
@@ -365,11 +366,11 @@ def are_apart(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArr
 
 
 def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs, best: int) -> list[Approximation]:
-    """Rank by exact error; among equals as `Found.merit` does."""
+    """Rank by exact error; among equals in the order of merit."""
     i, j = pairs
     if len(i) <= min(best, _FEW_FOUND):
         return [
-            Approximation(
+            Approximation.of(
                 Combination(tuple(drivers.wheels[a].tolist()), tuple(driven.wheels[b].tolist())),
                 exact_error(target, int(drivers.values[a]), int(driven.values[b])),
             )
@@ -391,13 +392,13 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
         (int(rank[n]), -int(smallest[n]), tuple(drivers.wheels[i[n]].tolist()), tuple(driven.wheels[j[n]].tolist()), n)
         for n in order
     ]
-    return [Approximation(Combination(over, under), exact[which[n]]) for _, _, over, under, n in sorted(rows)[:best]]
+    return [Approximation.of(Combination(over, under), exact[which[n]]) for _, _, over, under, n in sorted(rows)[:best]]
 
 
 def _ranks(errors: Sequence[Fraction]) -> list[int]:
     """The place of each error by its size, equal sizes in one place. Rounding keeps the order, so only where two
     rounded sizes are equal the exact ones are compared."""
-    sizes = [abs(float(e)) for e in errors]
+    sizes = [size_of(e) for e in errors]
     ranks = [0] * len(sizes)
     rank = -1
     for _, group in groupby(sorted(range(len(sizes)), key=sizes.__getitem__), key=sizes.__getitem__):

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from valleywind.core.teeth.pitch import MOST_TEETH
 from valleywind.core.trains.model import Combination, Stock
-from valleywind.core.trains.search import Approximation, Products, are_apart, each_pair, exact_error, products
+from valleywind.core.trains.search import Approximation, Products, are_apart, by_merit, each_pair, exact_error, products
 
 # Covers the rounding of the floats by which combinations are compared before they are made exact.
 _SLACK = 1e-9
@@ -177,9 +177,9 @@ def _closest_of_each(
         line_of[target[taken]].tolist(), number, fresh[taken].tolist(), made, strict=True
     ):
         error = lines[line].error(at, prod(drivers), prod(driven))
-        by_line[line].setdefault(teeth, []).append((at, Approximation(Combination(drivers, driven), error)))
+        by_line[line].setdefault(teeth, []).append((at, Approximation.of(Combination(drivers, driven), error)))
     for line, teeth in unsure:
-        by_line[line][teeth].sort(key=lambda f: (f[1].merit, f[0]))
+        by_line[line][teeth].sort(key=by_merit)
     return by_line
 
 
