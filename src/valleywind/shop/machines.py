@@ -7,8 +7,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
-from sqlalchemy import select
+from sqlalchemy import inspect, or_, select
 from sqlalchemy.orm import Session, joinedload, selectinload
+from sqlalchemy.orm.attributes import set_committed_value
 
 from valleywind.core.lathe.machine import Dial, Lathe, LeverPosition, SetUp
 from valleywind.core.lathe.record import LatheRecord
@@ -59,6 +60,17 @@ def machine(session: Session, slug: str) -> MachineRow:
     row = session.scalars(with_them).unique().one_or_none()
     if row is None:
         raise Refusal("no_such_machine", "machine", slug, known=[m.slug for m in machines(session)])
+    return row
+
+
+def machine_with_wheels(session: Session, slug: str) -> MachineRow:
+    """The same, with the wheels of its family and those in its box, all read in one go."""
+    row = machine(session, slug)
+    if row.family is not None and {"wheels"} <= inspect(row).unloaded & inspect(row.family).unloaded:
+        ours = or_(WheelRow.family_id == row.family_id, WheelRow.machine_id == row.id)
+        wheels = session.scalars(select(WheelRow).where(ours).order_by(WheelRow.teeth, WheelRow.id)).all()
+        set_committed_value(row, "wheels", [w for w in wheels if w.machine_id == row.id])
+        set_committed_value(row.family, "wheels", [w for w in wheels if w.family_id == row.family_id])
     return row
 
 

@@ -49,7 +49,7 @@ class HobberInUse:
 
 def hobber_in_use(session: Session, machine: str) -> HobberInUse:
     """Raises Refusal `no_such_machine`, `wrong_kind`."""
-    row = machines.machine(session, machine)
+    row = machines.machine_with_wheels(session, machine)
     hobber = hobbers.hobber(row)
     return HobberInUse(row, hobber, machines.family_on(row), machines.stock(row), hobbers.on_now(row, hobber))
 

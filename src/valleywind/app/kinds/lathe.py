@@ -57,7 +57,7 @@ class LatheInUse:
 
 def lathe_in_use(session: Session, machine: str) -> LatheInUse:
     """Raises Refusal `no_such_machine`, `wrong_kind`."""
-    row = machines.machine(session, machine)
+    row = machines.machine_with_wheels(session, machine)
     lathe = machines.lathe(row)
     return LatheInUse(row, lathe, machines.stock(row), machines.mounted(row, lathe))
 

@@ -57,7 +57,7 @@ class MillInUse:
 
 def mill_in_use(session: Session, machine: str) -> MillInUse:
     """Raises Refusal `no_such_machine`, `wrong_kind`, and what its drive lacks."""
-    row = machines.machine(session, machine)
+    row = machines.machine_with_wheels(session, machine)
     mill = mills.mill(row)
     head = heads.head(row) if record_parts.has(row, heads.HEAD) else None
     drive = drive_of(mill, head.ratio if head else None)
