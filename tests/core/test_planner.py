@@ -1,20 +1,28 @@
 """The planner knows nothing of threads: worm pairs, boxes with one set of wheels, an index that must be exact."""
 
 from collections import Counter
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import combinations
+from itertools import combinations, product
 from math import prod
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.lathes import plover
+from tests.lathes import curlew, dunlin, plover
+from valleywind.core.lathe.ask import read
+from valleywind.core.lathe.machine import Lathe, LeverSetting, SetUp
+from valleywind.core.lathe.plan import planner_for
+from valleywind.core.lathe.verdict import Verdict
 from valleywind.core.teeth.pitch import UNKNOWN_FAMILY
+from valleywind.core.trains import planner
+from valleywind.core.trains.arrange import Arrangements, arrange
 from valleywind.core.trains.direction import Drive, Hand, Sense
 from valleywind.core.trains.gearbox import Gearbox, Requirement, Target
-from valleywind.core.trains.model import Stock, lacking, parse_train
+from valleywind.core.trains.model import Combination, Stock, lacking, parse_train
 from valleywind.core.trains.planner import Order, Planner, ShortfallCause
 from valleywind.core.trains.quadrant import UnmeasuredQuadrant
 
@@ -142,3 +150,53 @@ def test_an_idler_that_is_on_stays_though_others_have_more_room(idler: int) -> N
     kept = [c for c in result.candidates if c.train.combination == on.combination]
     assert [c.train for c in kept] == [on]
     assert kept[0].handling.none
+
+
+ASKS = ("M14x2", "26 tpi", "0.35 mm", "lead 40 mm", "module 1.5 worm", "feed 0.1", "M6 left", "M10 within 0.001%")
+ON = {
+    plover: ("36/64*32/78", "66/56*32/80"),
+    curlew: ("30/120", "20/40*50/80"),
+    dunlin: ("20/80*50/60", "24/57/120"),
+}
+
+
+@pytest.mark.parametrize("order", Order)
+@pytest.mark.parametrize("lathe_of", ON, ids=lambda of: of.__name__)
+def test_what_is_not_laid_out_would_not_be_shown(
+    lathe_of: Callable[[], tuple[Lathe, Stock]], order: Order, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A few at a time, until nothing else can come among those shown, gives the plan of all of them laid out."""
+    lathe, stock = lathe_of()
+    # More wheels than are held: many trains are good, and most of them are left out.
+    more: Stock = {**stock, **dict.fromkeys(range(20, 70), 1)}
+    on_now = [None, *(SetUp(parse_train(train), lathe.settings[-1]) for train in ON[lathe_of])]
+    laid_out: list[int] = []
+
+    def counting(some: list[Combination], *rest: Any) -> list[Arrangements]:
+        laid_out.append(len(some))
+        return arrange(some, *rest)
+
+    monkeypatch.setattr(planner, "arrange", counting)
+    spared = 0
+    cases = [(text, on, more, (1, 12, 40)[n % 3]) for n, (text, on) in enumerate(product(ASKS, on_now))]
+    cases += [("M14x2", on, stock, 1) for on in on_now]
+    for text, mounted, held, best in cases:
+        ask = read(text).ask
+        assert ask is not None
+        looked_at = []
+        for stretch in (10_000, 3):
+            monkeypatch.setattr(planner, "_STRETCH", stretch)
+            laid_out.clear()
+            plan = planner_for(ask, lathe, held, mounted).plan(order, best)
+            looked_at.append((shown(plan), sum(laid_out)))
+        (every, cost), (few, less) = looked_at
+        assert few == every, (text, mounted)
+        spared += less < 0.7 * cost
+    assert spared >= 3
+
+
+def shown(plan: planner.Outcome[LeverSetting, Verdict]) -> tuple[object, ...]:
+    """What is shown of a plan, with the place of every wheel."""
+    trains = [(c.train, c.setting, c.handling, c.placement) for c in plan.candidates]
+    beside = [c and (c.train, c.setting) for c in (plan.most_exact_unfit, plan.one_more)]
+    return trains, beside, plan.shortfall, plan.cut_short

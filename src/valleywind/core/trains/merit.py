@@ -47,32 +47,22 @@ def least_trouble(
 ) -> tuple[object, ...]:
     """Sort key, best first. `job_rank`: 0, 0 for good enough without condition, larger for less good; its second part
     orders those that are not good enough."""
-    smallest = min(train.teeth)
-    stages = len(train.stages)
-    return (
-        not fits,
-        job_rank,
-        -work.kept,
-        work.put_on,
-        work.levers,
-        len(train.idlers),
-        size_of(error),
-        abs(error),
-        -smallest,
-        stages,
-        train,
-    )
+    begins = least_trouble_begins(fits, job_rank, work, len(train.idlers), error)
+    return (*begins, abs(error), -min(train.teeth), len(train.stages), train)
+
+
+def least_trouble_begins(
+    fits: bool, job_rank: tuple[int, float], work: Handling, idlers: int, error: Fraction
+) -> tuple[object, ...]:
+    """What that key begins with: as much of it as is known before the wheels have their places."""
+    return not fits, job_rank, -work.kept, work.put_on, work.levers, idlers, size_of(error)
 
 
 def most_exact(fits: bool, work: Handling, train: Train, error: Fraction) -> tuple[object, ...]:
     """Sort key for those who want the smallest error first, among trains that fit."""
-    return (
-        not fits,
-        size_of(error),
-        abs(error),
-        work.put_on,
-        work.levers,
-        len(train.idlers),
-        len(train.stages),
-        train,
-    )
+    return (*most_exact_begins(fits, work, len(train.idlers), error), len(train.stages), train)
+
+
+def most_exact_begins(fits: bool, work: Handling, idlers: int, error: Fraction) -> tuple[object, ...]:
+    """What that key begins with."""
+    return not fits, size_of(error), abs(error), work.put_on, work.levers, idlers

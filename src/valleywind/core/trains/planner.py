@@ -1,19 +1,27 @@
 """From what is wanted of a gearbox to trains that give it with these wheels, in order of merit; for every machine."""
 
-from collections.abc import Callable, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 from itertools import pairwise
-from typing import Generic
+from typing import Generic, NamedTuple
 
 from valleywind.core.interrupt import OverBudget
 from valleywind.core.trains.arrange import Arrangements, arrange, with_idlers
 from valleywind.core.trains.closest import Hit, closest, closest_first, closest_keeping, reach
 from valleywind.core.trains.direction import HandAdvice
-from valleywind.core.trains.gearbox import Gearbox, Requirement, S, Target, V
+from valleywind.core.trains.gearbox import Gearbox, Judgement, Requirement, S, Target, V
 from valleywind.core.trains.layout import lay_out
-from valleywind.core.trains.merit import Handling, handling, least_trouble, most_exact
+from valleywind.core.trains.merit import (
+    Handling,
+    handling,
+    least_trouble,
+    least_trouble_begins,
+    most_exact,
+    most_exact_begins,
+)
 from valleywind.core.trains.model import Combination, Stock, Train, lacking, size_of
 from valleywind.core.trains.new_wheels import closest_with_new_wheels, new_wheels
 from valleywind.core.trains.placement import Layout, Placement, Reason
@@ -31,6 +39,8 @@ _ALWAYS_LAID_OUT = 24
 # Idlers in a compound train, a hundred arrangements each, are tried only where fewer trains than this go on without,
 # and for this many of the closest anyway.
 _ENOUGH = 6
+# How many combinations are laid out at a time, where perhaps not all have to be.
+_STRETCH = 40
 # More idlers than this are a last resort.
 _USUAL_IDLERS = 2
 _IDLERS_TRIED = 12
@@ -106,6 +116,13 @@ class _Attempt(Generic[S, V]):
         return self.fits and self.verdict.good
 
 
+class _Shown(NamedTuple):
+    """What is shown in the end: how many at most, and in which order."""
+
+    order: Order
+    best: int
+
+
 class ShortfallCause(StrEnum):
     """Why nothing meets what is wanted."""
 
@@ -150,10 +167,11 @@ class Planner(Generic[S, V]):
         self.wanted, self.box, self.stock = wanted, box, stock
         self.cut_short = False
         self._hands: dict[int, HandAdvice] = {}
+        self._on_now = Counter(wanted.mounted.teeth if wanted.mounted else ())
 
     def plan(self, order: Order = Order.LEAST_TROUBLE, best: int = 12) -> Outcome[S, V]:
         """The `best` trains, laid out and judged, and what stands next to them."""
-        hits, attempts = self._closest()
+        hits, attempts = self._closest(_Shown(order, best))
         if self.box.quadrant.studs >= 2 and self.box.most_stages >= 3 and not any(a.good for a in attempts):
             longer = closest(self.wanted, self.box, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
             attempts += self._attempts(longer)
@@ -221,13 +239,14 @@ class Planner(Generic[S, V]):
     def _two_stages(self, best: int) -> list[Hit[S]]:
         return closest(self.wanted, self.box, self.stock, (1, 2), best)
 
-    def _closest(self) -> tuple[list[Hit[S]], list[_Attempt[S, V]]]:
+    def _closest(self, shown: _Shown) -> tuple[list[Hit[S]], list[_Attempt[S, V]]]:
         """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
-        the next would not do for the job."""
+        the next would not do for the job. Not laid out is what cannot come among those shown."""
         hits = self._two_stages(_LOOKED_AT)
         known = {(h.combination, h.target.setting) for h in hits}
         keeping = closest_keeping(self.wanted, self.box, self.stock, _KEEPING)
-        attempts = self._attempts(hits + [h for h in keeping if (h.combination, h.target.setting) not in known])
+        more = [h for h in keeping if (h.combination, h.target.setting) not in known]
+        attempts = self._attempts(hits + more, shown=shown)
         while len(hits) < _LOOKED_AT_MOST and sum(a.good for a in attempts) < _ENOUGH:
             if len(hits) < _LOOKED_AT or not self.wanted.judge(hits[-1].error).good:
                 break
@@ -267,13 +286,25 @@ class Planner(Generic[S, V]):
         return handling(train, self.wanted.mounted, moved)
 
     def _sorted(self, going: list[_Attempt[S, V]], order: Order) -> list[_Attempt[S, V]]:
-        def key(a: _Attempt[S, V]) -> tuple[object, ...]:
-            work = self._handling(a.laid.train, a.target.setting)
-            if order is Order.MOST_EXACT:
-                return most_exact(a.fits, work, a.laid.train, a.error)
-            return least_trouble(a.fits, _job_rank(a), work, a.laid.train, a.error)
+        return sorted(going, key=lambda a: self._key(a, order))
 
-        return sorted(going, key=key)
+    def _key(self, one: _Attempt[S, V], order: Order) -> tuple[object, ...]:
+        train = one.laid.train
+        work = self._handling(train, one.target.setting)
+        if order is Order.MOST_EXACT:
+            return most_exact(one.fits, work, train, one.error)
+        return least_trouble(one.fits, _job_rank(one.verdict, one.error), work, train, one.error)
+
+    def _at_best(self, hit: Hit[S], verdict: V, order: Order) -> tuple[object, ...]:
+        """What the key of a hit begins with where its wheels go on without idlers, and as many of the mounted ones as
+        are among them stay in their places."""
+        wheels, now, mounted = hit.combination.wheels, self.wanted.now, self.wanted.mounted
+        new = sum(lacking(wheels, self._on_now).values()) if mounted else len(wheels)
+        moved = self.wanted.moves(now.setting, self._as_it_stands(hit.target).setting) if mounted and now else 0
+        work = Handling(len(wheels) - new, new, 0, moved)
+        if order is Order.MOST_EXACT:
+            return most_exact_begins(True, work, 0, hit.error)
+        return least_trouble_begins(True, _job_rank(verdict, hit.error), work, 0, hit.error)
 
     def candidates(self, hits: list[Hit[S]], whatever: bool = False) -> list[Candidate[S, V]]:
         """One candidate a hit: the best arrangement of its combination, with as few idlers as will do. It need not go
@@ -284,8 +315,11 @@ class Planner(Generic[S, V]):
         """
         return [self._judged(a) for a in self._attempts(hits, whatever)]
 
-    def _attempts(self, hits: list[Hit[S]], whatever: bool = False) -> list[_Attempt[S, V]]:
-        """The same, not judged in full."""
+    def _attempts(
+        self, hits: list[Hit[S]], whatever: bool = False, shown: "_Shown | None" = None
+    ) -> list[_Attempt[S, V]]:
+        """The same, not judged in full. shown: what is shown of them in the end; what cannot be among it may be left
+        out, but not what comes closest."""
         tried: list[tuple[Hit[S], V]] = []
         verdicts: dict[Combination, V] = {}
         error, verdict = None, None
@@ -302,16 +336,17 @@ class Planner(Generic[S, V]):
         for idlers in range(min(self.box.quadrant.studs, 1 if whatever else MOST_STUDS) + 1):
             if idlers > _USUAL_IDLERS and on:
                 break
+            to_try = self._to_try(verdicts, idlers, on)
             try:
-                arrangements = self._arranged(self._to_try(verdicts, idlers, on), idlers)
+                for some in self._in_stretches(to_try, tried, on, shown) if shown and not idlers else [to_try]:
+                    for combination, arranged in self._arranged(some, idlers):
+                        if arranged.goes_on:
+                            on[combination] = self._least_work(combination, arranged)
+                        else:
+                            off.setdefault(combination, arranged)
             except OverBudget:
                 self.cut_short = True
                 break
-            for combination, arranged in arrangements:
-                if arranged.goes_on:
-                    on[combination] = self._least_work(combination, arranged)
-                else:
-                    off.setdefault(combination, arranged)
         ways: dict[Combination, Layout | Arrangements] = {**off, **on}
         if (there := self._as_mounted()) is not None and there.train.combination in ways:
             ways[there.train.combination] = there
@@ -320,6 +355,36 @@ class Planner(Generic[S, V]):
             for hit, verdict in tried
             if hit.combination in ways
         ]
+
+    def _in_stretches(
+        self, to_try: list[Combination], tried: list[tuple[Hit[S], V]], on: dict[Combination, Layout], shown: _Shown
+    ) -> Iterator[list[Combination]]:
+        """The same, those first that would be shown first, until nothing else can come among those shown. `on`: those
+        laid out so far that go on.
+
+        In the first stretch is what is looked at in any case: what comes closest, what may take idlers even where
+        enough goes on, and what is mounted.
+        """
+        at_best: dict[Combination, tuple[object, ...]] = {}
+        for hit, verdict in tried:
+            key = self._at_best(hit, verdict, shown.order)
+            at_best[hit.combination] = min(key, at_best.get(hit.combination, key))
+        least = min((hit.approximation.size for hit, _ in tried), default=0)
+        first = {hit.combination for hit, _ in tried if hit.approximation.size == least}
+        first.update(list(at_best)[:_ENOUGH])
+        if self.wanted.mounted is not None:
+            first.add(self.wanted.mounted.combination)
+        rest = sorted(to_try, key=lambda c: (c.stages > 1 and c not in first, at_best[c]))
+        while rest:
+            stretch, rest = rest[:_STRETCH], rest[_STRETCH:]
+            yield stretch
+            if not rest or rest[0].stages == 1 or rest[0] in first:
+                continue
+            laid = [self._attempt(on[h.combination], h.target, h.error, v) for h, v in tried if h.combination in on]
+            good = [a for a in laid if a.good]
+            before = sum(self._key(a, shown.order) < at_best[rest[0]] for a in good)
+            if before >= max(shown.best, _ENOUGH) and any(a.verdict.rank == 0 for a in good):
+                return
 
     def _as_mounted(self) -> Layout | None:
         """The mounted train as it stands, where that goes on and turns the right way: of many idlers that would do only
@@ -407,9 +472,9 @@ class Planner(Generic[S, V]):
         return Shortfall(ShortfallCause.NOTHING_NEAR, best, floor=nearest, floor_teeth=sizes)
 
 
-def _job_rank(one: _Attempt[S, V]) -> tuple[int, float]:
+def _job_rank(verdict: Judgement, error: Fraction) -> tuple[int, float]:
     """How well it does for the job; of those that do not do, the closer comes first."""
-    return one.verdict.rank, 0.0 if one.verdict.good else size_of(one.error)
+    return verdict.rank, 0.0 if verdict.good else size_of(error)
 
 
 _OPEN = {
