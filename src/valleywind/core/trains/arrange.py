@@ -47,9 +47,9 @@ class FixedWheels:
         drivers, driven = sides[:, 0], sides[:, 1]
         allowed = np.ones(len(sides), dtype=bool)
         if self.first:
-            allowed &= np.isin(drivers[:, 0], self.first)
+            allowed &= (drivers[:, :1] == np.array(self.first)).any(axis=1)
         if self.last:
-            allowed &= np.isin(driven[:, -1], self.last)
+            allowed &= (driven[:, -1:] == np.array(self.last)).any(axis=1)
         for pair in self.pairs:
             present = ((sides == pair.one) | (sides == pair.other)).any(axis=(1, 2))
             together = np.zeros(len(sides), dtype=bool)

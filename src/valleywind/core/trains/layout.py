@@ -392,21 +392,27 @@ def _rows(places: tuple[Places, Places], distances: Floats) -> Iterator[tuple[in
     yield from zip(places[0].tolist(), places[1].tolist(), distances.tolist(), strict=True)
 
 
+@lru_cache(maxsize=64)
+def _edges(outline: tuple[Point, ...]) -> tuple[Floats, ...]:
+    """Of each edge of an outline, one a row: where it begins, how far it goes along x and y, its length squared, the
+    height at which it ends, and how far it rises: 1 for level ones, which no level line crosses."""
+    x, y = np.array(outline).T[:, :, None]
+    end_x, end_y = np.roll(x, -1), np.roll(y, -1)
+    along_x, along_y = end_x - x, end_y - y
+    return x, y, along_x, along_y, along_x**2 + along_y**2, end_y, np.where(along_y == 0, 1.0, along_y)
+
+
 def _inside(points: Floats, outline: Sequence[Point]) -> Floats:
     """Distance of each point (…, 2) from the outline, positive inside it, negative outside."""
-    px, py = np.ascontiguousarray(points[..., 0]), np.ascontiguousarray(points[..., 1])
-    nearest = np.full(px.shape, np.inf)
-    within = np.zeros(px.shape, dtype=bool)
-    for (x, y), (end_x, end_y) in zip(outline, [*outline[1:], outline[0]], strict=True):
-        along_x, along_y = end_x - x, end_y - y
-        from_x, from_y = px - x, py - y
-        share = np.minimum(np.maximum((from_x * along_x + from_y * along_y) / (along_x**2 + along_y**2), 0), 1)
-        np.minimum(nearest, (from_x - share * along_x) ** 2 + (from_y - share * along_y) ** 2, out=nearest)
-        if along_y:
-            crosses = (y > py) != (end_y > py)
-            within ^= crosses & (px < x + along_x * from_y / along_y)
+    x, y, along_x, along_y, long, end_y, rises = _edges(tuple(outline))
+    px, py = points[..., 0].ravel(), points[..., 1].ravel()
+    from_x, from_y = px - x, py - y
+    share = np.minimum(np.maximum((from_x * along_x + from_y * along_y) / long, 0), 1)
+    nearest = ((from_x - share * along_x) ** 2 + (from_y - share * along_y) ** 2).min(axis=0)
+    crosses = (y > py) != (end_y > py)
+    within = np.logical_xor.reduce(crosses & (px < x + along_x * from_y / rises), axis=0)
     away = np.sqrt(nearest)
-    signed: Floats = np.where(within, away, -away)
+    signed: Floats = np.where(within, away, -away).reshape(points.shape[:-1])
     return signed
 
 

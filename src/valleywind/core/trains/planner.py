@@ -1,7 +1,7 @@
 """From what is wanted of a gearbox to trains that give it with these wheels, in order of merit; for every machine."""
 
 from collections import Counter
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -348,7 +348,7 @@ class Planner(Generic[S, V]):
                 self.cut_short = True
                 break
         ways: dict[Combination, Layout | Arrangements] = {**off, **on}
-        if (there := self._as_mounted()) is not None and there.train.combination in ways:
+        if (there := self._as_mounted(ways)) is not None:
             ways[there.train.combination] = there
         return [
             self._attempt(ways[hit.combination], hit.target, hit.error, verdict)
@@ -386,11 +386,11 @@ class Planner(Generic[S, V]):
             if before >= max(shown.best, _ENOUGH) and any(a.verdict.rank == 0 for a in good):
                 return
 
-    def _as_mounted(self) -> Layout | None:
-        """The mounted train as it stands, where that goes on and turns the right way: of many idlers that would do only
-        some are tried, and perhaps not the one that is on."""
+    def _as_mounted(self, among: Collection[Combination]) -> Layout | None:
+        """The mounted train as it stands, where its wheels are among these, it goes on and turns the right way: of many
+        idlers that would do only some are tried, and perhaps not the one that is on."""
         train = self.wanted.mounted
-        if train is None or not train.idlers or lacking(train.teeth, self.stock):
+        if train is None or not train.idlers or train.combination not in among or lacking(train.teeth, self.stock):
             return None
         laid = lay_out([train], self.box.family, self.box.quadrant)[0]
         return laid if laid.fits and self.box.hand(train.meshes, self.wanted.hand).right else None
