@@ -136,8 +136,8 @@ class Encoder:
 
 
 def run(kills: int, seed: int, longest: int = _LONGEST, fresh: bool = False) -> dict[str, Any]:
-    """What came of so many kills, each after up to `longest` steps: how many steps were acknowledged and recorded, how
-    many lost, doubled or out of their order. fresh: every life begins with an interpreter of its own."""
+    """What came of this many kills, each after up to `longest` steps: how many steps were acknowledged and recorded,
+    how many lost, doubled or out of their order. fresh: every life begins with an interpreter of its own."""
     draw = random.Random(seed)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "shop.sqlite"

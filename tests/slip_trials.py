@@ -63,7 +63,7 @@ class Trial:
 
 
 def trials(chance: random.Random, most: int) -> Iterator[Trial]:
-    """So many slips, each kind as often as the next, on the trains that the lathes would be set up with."""
+    """This many slips, each kind as often as the next, on the trains that the lathes would be set up with."""
     bases = []
     for machine, asks in _ASKS.items():
         lathe, stock = machine()
@@ -111,7 +111,7 @@ def _slipped(chance: random.Random, planned: SetUp, lathe: Lathe, stock: Stock, 
 
 
 def named(count: int, seed: int) -> tuple[int, int, int]:
-    """Of so many planted slips that were told from the plan: how many there were, how many were named first, and how
+    """Of the planted slips that were told from the plan: how many there were, how many were named first, and how
     many among the first three."""
     chance = random.Random(seed)
     right = first = three = 0

@@ -7,7 +7,7 @@ from pypdf import PdfReader
 
 
 def words(answer: Response, most_pages: int = 1) -> str:
-    """All that a sheet says, in its order; it stands on so many pages at most and inside their margins."""
+    """All that a sheet says, in its order; it stands on this many pages at most and inside their margins."""
     assert answer.headers["content-type"] == "application/pdf"
     pages = PdfReader(BytesIO(answer.content)).pages
     assert len(pages) <= most_pages

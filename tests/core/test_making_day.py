@@ -13,7 +13,7 @@ Held = dict[tuple[str, int], float]
 
 
 def every_way(wanted: list[list[Piece]], held: Held) -> tuple[int, float]:
-    """The most jobs that can be served, and the least waste of so many."""
+    """The most jobs that can be served, and the least waste of this many."""
     best = (0, 0.0)
     for chosen in product(*[[None, *pieces] for pieces in wanted]):
         used: Held = {}

@@ -188,14 +188,14 @@ def test_what_is_not_laid_out_would_not_be_shown(
             monkeypatch.setattr(planner, "_STRETCH", stretch)
             laid_out.clear()
             plan = planner_for(ask, lathe, held, mounted).plan(order, best)
-            looked_at.append((shown(plan), sum(laid_out)))
+            looked_at.append((listed(plan), sum(laid_out)))
         (every, cost), (few, less) = looked_at
         assert few == every, (text, mounted)
         spared += less < 0.7 * cost
     assert spared >= 3
 
 
-def shown(plan: planner.Outcome[LeverSetting, Verdict]) -> tuple[object, ...]:
+def listed(plan: planner.Outcome[LeverSetting, Verdict]) -> tuple[object, ...]:
     """What is shown of a plan, with the place of every wheel."""
     trains = [(c.train, c.setting, c.handling, c.placement) for c in plan.candidates]
     beside = [c and (c.train, c.setting) for c in (plan.most_exact_unfit, plan.one_more)]

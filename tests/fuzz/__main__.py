@@ -1,4 +1,4 @@
-"""`python -m tests.fuzz TRIES SEED`: so many tries of every route, and of every other way in."""
+"""`python -m tests.fuzz TRIES SEED`: this many tries of every route, and of every other way in."""
 
 import json
 import random
@@ -24,9 +24,9 @@ _LONGEST = 60
 _MOST_LOG = 1_000_000
 # The most memory that the program may ever have had, kB.
 _MOST_MEMORY = 800_000
-# So many files, heads and devices in each turn.
+# How many files, heads and devices there are in each turn.
 _EACH_TURN = 15
-# So much of an answer is kept for the report.
+# How much of an answer is kept for the report.
 _SHOWN = 300
 
 
@@ -213,7 +213,7 @@ def _sense(status: int, content_type: str, answer: bytes) -> bool:
 
 
 def run(tries: int, seed: int, say: Callable[[str], None] = print) -> Found:
-    """So many tries of every way in, and what came of it."""
+    """This many tries of every way in, and what came of it."""
     with tempfile.TemporaryDirectory() as folder:
         served = Served(Path(folder))
         try:

@@ -14,7 +14,7 @@ _ENDLESS = b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 10 10\n{} loop\n"
 
 @cache
 def _huge_png(wide: int, high: int, rows: int = 0) -> bytes:
-    """One whose head says that it is so large; so many rows of it are there."""
+    """One whose head says that it is so large; this many rows of it are there."""
 
     def piece(kind: bytes, data: bytes) -> bytes:
         return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))

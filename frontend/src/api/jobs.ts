@@ -29,7 +29,7 @@ export function useJob(job: number, units: Units) {
   });
 }
 
-/** Wheels of so many teeth that were made before, but one. */
+/** Wheels of this many teeth that were made before, but one. */
 export function useMadeBefore(teeth: number | undefined, units: Units, but?: number) {
   return useQuery({
     queryKey: ["jobs", "before", teeth, but, units],

@@ -15,7 +15,7 @@ export function FormDrawing({
   const { heights_mm: heights, half_true_mm: half, errors_um: errors } = form;
   const [low, high] = [heights[0]!, heights.at(-1)!];
   const scale = Math.min((height - 110) / (high - low), (width - 260) / (2 * Math.max(...half)));
-  // So much that the worst above the pitch line is seen as some 50 px; the foot, where no mate touches, may be more.
+  // Enough that the worst above the pitch line is seen as some 50 px; the foot, where no mate touches, may be more.
   const worst = Math.max(...errors.filter((_, n) => heights[n]! >= 0).map(Math.abs));
   const larger = worst ? nice(50 / scale / (worst / 1000)) : 1;
   const [middle, foot] = [width / 2 - 40, (height + (high - low) * scale) / 2 + 14];

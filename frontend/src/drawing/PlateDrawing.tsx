@@ -1,6 +1,6 @@
 import type { Move, Plate } from "../api/dividing";
 
-/** A plate side with its circles of holes: pin, arms, and the holes to paint, after so many of its moves, the last of them `move`. */
+/** A plate side with its circles of holes: pin, arms, and the holes to paint, after this many of its moves, the last of them `move`. */
 export function PlateDrawing({
   plate,
   move,

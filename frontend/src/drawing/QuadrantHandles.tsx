@@ -12,7 +12,7 @@ export interface QuadrantEdits {
   moveFirst: (x: number, y: number) => void;
   moveSlot: (slot: number, end: "nearest" | "farthest", distance: number, angle: number) => void;
   moveSwing: (end: 0 | 1, angle: number) => void;
-  /** The same by so many mm or degrees, from what is typed and not from what is drawn yet. */
+  /** The same by this many mm or degrees, from what is typed and not from what is drawn yet. */
   nudgeFirst: (dx: number, dy: number) => void;
   nudgeSlot: (slot: number, end: "nearest" | "farthest", by: number) => void;
   nudgeSwing: (end: 0 | 1, by: number) => void;

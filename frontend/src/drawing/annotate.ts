@@ -100,7 +100,7 @@ function within({ x, y, r }: Circle, [px, py]: Point): boolean {
   return Math.hypot(px - x, py - y) < r;
 }
 
-/** Spots round a point, so many px from it, nearest first; the first direction is straight below. */
+/** Spots round a point, this many px from it, nearest first; the first direction is straight below. */
 export function around([x, y]: Point, distances: number[], wide: number, high: number): Spot[] {
   return distances.flatMap((distance) =>
     Array.from({ length: DIRECTIONS }, (_, n): Spot => {

@@ -160,7 +160,7 @@ def of_route(endpoint: Callable[..., Any]) -> Callable[..., Any]:
 
 
 def in_part(items: Sequence[Item], at_a_time: int, work: Callable[[Sequence[Item]], list[Value]]) -> list[Value]:
-    """What the work gives for the first of some items, so many at a time, as far as it comes in `A_PART`: of the rest
+    """What the work gives for the first of some items, this many at a time, as far as it comes in `A_PART`: of the rest
     another question asks. Each item gives one."""
     begun, done = _clock(threading.get_ident()), list[Value]()
     while len(done) < len(items) and (not done or _clock(threading.get_ident()) - begun < A_PART):

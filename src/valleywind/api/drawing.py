@@ -99,7 +99,7 @@ class DrawnSlot(BaseModel):
 
 
 class DrawnClearance(BaseModel):
-    mm: float = Field(description="The distance there is, as long as the line; below 0 they overlap by so much")
+    mm: float = Field(description="The distance there is, as long as the line; below 0 they overlap by this much")
     text: str
     between: str
     fouls: bool

@@ -50,7 +50,7 @@ def on_machine(row: MachineRow) -> On:
 
 
 def pitch_circle(session: Session, z: int) -> float:
-    """Of a wheel of so many teeth for the first lathe; 100 mm where there is none."""
+    """Of a wheel of this many teeth for the first lathe; 100 mm where there is none."""
     family = machines.first_family(session)
     return float(machines.family(family).module) * z if family else _USUAL_ACROSS
 

@@ -44,7 +44,7 @@ _MATE = _Work("heron", "helix 36 m2 30° right", "72/42*52/56@1/2", "degrees", 1
 
 
 class _Writer:
-    """Writes the log, each entry so many days before today and at an hour."""
+    """Writes the log, each entry this many days before today and at an hour."""
 
     def __init__(self, session: Session, machines: Sequence[MachineRow]) -> None:
         self._session = session

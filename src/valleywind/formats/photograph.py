@@ -16,7 +16,7 @@ _KINDS = ("JPEG", "PNG", "WEBP")
 # A picture is kept no wider or higher than this, px.
 _LONGEST_SIDE = 1600
 # Teeth are counted in one that is no wider or higher than this, px; a part of one may be cut out of one as large as
-# this, with so much about the wheel.
+# this, with this much about the wheel.
 _LOOKED_AT, _CUT_FROM, _ABOUT = 1000, 4000, 1.5
 # px; nothing smaller is cut out.
 _LEAST = 60.0

@@ -29,7 +29,7 @@ from valleywind.shop.models import JobEventKind, LogKind, Outcome, TaskState
 FORMAT: Literal["valleywind-shop"] = "valleywind-shop"
 VERSION: Literal[1] = 1
 MOST_BYTES = 300_000_000
-"""So much is unpacked of a file, and no more."""
+"""The most that is unpacked of a file."""
 _MOST_MEMBERS = 20_000
 _JSON, _TABLES = "shop.json", re.compile(r"[a-z]{1,20}\.csv")
 _PHOTO = re.compile(r"photos/([0-9a-f]{32})\.jpg")

@@ -270,7 +270,7 @@ class _Back:
                     break
 
     def _give_back(self, family: int | None, machine: int, teeth: int, count: int) -> bool:
-        """Let so many wheels of a tooth number stand that this undo has taken out of the rack."""
+        """Let this many wheels of a tooth number stand that this undo has taken out of the rack."""
         for (table, key), row in self.now.items():
             if table != "wheel" or row["teeth"] != teeth or row["family_id"] != family:
                 continue

@@ -219,6 +219,6 @@ def delete(session: Session, row: JobRow) -> None:
 
 
 def before(session: Session, teeth: int, but: int | None, most: int) -> list[JobRow]:
-    """Jobs of a wheel of so many teeth, the newest first; but: a job that is left out."""
+    """Jobs of a wheel of this many teeth, the newest first; but: a job that is left out."""
     query = select(JobRow).where(JobRow.teeth == teeth, JobRow.id != but if but is not None else true())
     return list(session.scalars(query.order_by(JobRow.id.desc()).limit(most)))

@@ -332,7 +332,7 @@ def stock(row: MachineRow) -> Stock:
             (held if wheel.machine is row else loose)[wheel.teeth] += wheel.count
     if len(held | loose) > MOST_SIZES:
         raise Refusal("too_many_sizes", "stock", len(held | loose), most=MOST_SIZES)
-    for other in row.family.machines:
+    for other in row.family.machines if loose else ():
         if other is not row:
             loose -= on_machine(other) - Counter(_own(other))
     return dict(sorted((held + loose).items()))

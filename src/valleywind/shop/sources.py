@@ -69,7 +69,7 @@ def bars_for(
     session: Session, teeth: int, family: WheelFamily, hub: Fraction, blanks: int, material: str = "",
     tip: float | None = None, beyond: float = 0.0,
 ) -> list[FromBar]:  # fmt: skip
-    """The pieces of bar that give so many blanks: those of the material first, then those of least waste."""
+    """The pieces of bar that give this many blanks: those of the material first, then those of least waste."""
     pieces = from_bar(teeth, family, hub, stores.known_bars(session), blanks, tip, beyond)
     return sorted(pieces, key=lambda f: material.lower() not in f.bar.material.lower())
 
@@ -93,7 +93,7 @@ def means(session: Session, teeth: int, family: WheelFamilyRow | None, chosen: D
 
 
 def take_bar(session: Session, number: int, used: float) -> None:
-    """So much less of a piece of bar, mm; gone where nothing is left."""
+    """This much less of a piece of bar, mm; gone where nothing is left."""
     row = stores.bar_row(session, number)
     row.length_mm = max(Fraction(0), row.length_mm - Fraction(used).limit_denominator(1000))
     if not row.length_mm:

@@ -376,7 +376,7 @@ _COMMON: Sentences = {
     ),
     "not_json": plain("That line is not JSON.", "One JSON object a line; see docs/devices.md."),
     "line_too_long": plain("That line is too long.", "Up to {most} bytes; a line feed ends it."),
-    "too_fast": plain("So many lines a second are not read.", "Send up to {most} a second."),
+    "too_fast": plain("That many lines a second are not read.", "Send up to {most} a second."),
     "too_many_devices": plain("{value} devices are connected already.", "Up to {most}."),
     "no_train_near_enough": plain(
         "No train of these wheels is near enough for {value}.", "Allow a larger error, or add a wheel."

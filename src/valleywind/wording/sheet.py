@@ -73,7 +73,7 @@ class Lines:
 @dataclass(frozen=True)
 class Sheet:
     """All of it, for one page. title: the ask; figure: what comes of it, train: what is put on, both empty where the
-    rest says it; check: before the cut, over so many turns or so much travel, as its field takes it; after: what is
+    rest says it; check: before the cut, over this many turns or this much travel, as its field takes it; after: what is
     done during the cut or after it."""
 
     title: str

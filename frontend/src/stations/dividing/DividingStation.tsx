@@ -20,7 +20,7 @@ import { TextField } from "../../kit/TextField";
 import { MadeBefore } from "../../planning/MadeBefore";
 import { Stepping } from "../../planning/Stepping";
 
-/** Divisions as a wheel’s teeth; undefined where no change wheel has so many. */
+/** Divisions as a wheel’s teeth; undefined where no change wheel has this many. */
 function wholeTeeth(divisions: number | string | undefined): number | undefined {
   const teeth = Number(divisions);
   return Number.isInteger(teeth) && teeth >= 6 && teeth <= 400 ? teeth : undefined;

@@ -21,7 +21,7 @@ export interface Line {
   to: Place;
 }
 
-// Every tenth tooth is numbered; of more than so many the marks are small.
+// Every tenth tooth is numbered; of more than this many the marks are small.
 const [EVERY, MANY] = [10, 40];
 const [WHOLE, CLOSER, CLOSEST] = [1, 2, 4];
 // Parts of the picture within which a drag is a tap: a finger is not still.

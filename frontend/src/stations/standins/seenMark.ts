@@ -6,7 +6,7 @@ interface Mark {
   wide: number;
 }
 
-// A mark is darker than the paper by so much of what the picture has from bright to dark.
+// A mark is darker than the paper by this much of what the picture has from bright to dark.
 const DARK = 0.5;
 // The least that a picture must have from bright to dark, of 255, and what counts as the first mark beside the others.
 const [CONTRAST, FIRST, TOO_WIDE] = [45, 1.7, 3.2];
@@ -83,7 +83,7 @@ export function seenMark(
   return seen;
 }
 
-/** A mark with its fraction, in so many digits. Just short of the first one it is the first one, not one more than
+/** A mark with its fraction, in this many digits. Just short of the first one it is the first one, not one more than
  * there are. */
 export function markText(mark: number, count: number, digits: number): string {
   const tidy = Number(mark.toFixed(digits));

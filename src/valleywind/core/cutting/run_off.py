@@ -15,7 +15,7 @@ HAPPY_GRADE, WORKING_GRADE = 8, 9
 
 
 def run_off(face: Fraction, helix: Fraction, error: Fraction) -> float:
-    """How far a tooth runs off over the face where its lead errs by so much, as a part of it: b tan β ε, in µm."""
+    """How far a tooth runs off over the face where its lead errs by this much, as a part of it: b tan β ε, in µm."""
     return abs(float(error)) * float(face) * math.tan(math.radians(helix)) * 1000
 
 

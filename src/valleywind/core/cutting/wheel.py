@@ -65,10 +65,10 @@ class CutWheel:
     count of a spur wheel with teeth of the same form, z/cos³β; undercut_from: the formative count from which a hob does
     not undercut.
 
-    over, span: span over so many teeth; None where none can be measured: the jaws must touch between root and tip, and
-    the face must have room for them. span_face: the least face on which one could be, None where there is no such span.
-    pin: diameter of two pins; rollers: over two that lie along their gaps, balls: over two balls, which differ where a
-    helical wheel has an odd count.
+    over, span: span over this many teeth; None where none can be measured: the jaws must touch between root and tip,
+    and the face must have room for them. span_face: the least face on which one could be, None where there is no such
+    span. pin: diameter of two pins; rollers: over two that lie along their gaps, balls: over two balls, which differ
+    where a helical wheel has an odd count.
     """
 
     teeth: int
@@ -139,7 +139,7 @@ def cut_wheel(of: WheelToCut, teeth: int | None = None) -> CutWheel | None:
 
 @dataclass(frozen=True)
 class _Span:
-    """Over so many teeth; face: the least that it is measured on."""
+    """Over this many teeth; face: the least that it is measured on."""
 
     over: int
     span: float

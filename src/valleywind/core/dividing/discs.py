@@ -16,8 +16,8 @@ _USUAL = 180.0
 
 @dataclass(frozen=True)
 class Disc:
-    """Lines at the edge of a disc, or along a strip that goes once round a drum of this diameter. long: every
-    so many lines one is longer; numbered: every so many lines one has its number."""
+    """Lines at the edge of a disc, or along a strip that goes once round a drum of this diameter. long: after
+    how many lines one is longer; numbered: after how many one has its number."""
 
     divisions: int
     diameter: float

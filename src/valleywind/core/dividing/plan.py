@@ -91,7 +91,7 @@ class Pin:
     spaces: tuple[int, ...]
 
     def turned(self, division: int) -> Fraction:
-        """Turns since the start, after so many divisions."""
+        """Turns since the start, after this many divisions."""
         return Fraction(self.spaces[division], self.circle)
 
 
@@ -104,13 +104,13 @@ class PinPlaces:
     lock: Pin | None = None
 
     def turned(self, division: int) -> Fraction:
-        """Turns of the worm since the start, after so many divisions, apart from what gears give the plate."""
+        """Turns of the worm since the start, after this many divisions, apart from what gears give the plate."""
         return self.crank.turned(division) + (self.lock.turned(division) if self.lock else 0)
 
 
 def pin_places(setting: Setting, ratio: Fraction, divisions: int, moves: int) -> PinPlaces | None:
-    """Where the pins stand for the start and so many moves; None where no pin tells. A differential setting is counted
-    as against the plate, which its gears turn meanwhile."""
+    """Where the pins stand for the start and this many moves; None where no pin tells. A differential setting is
+    counted as against the plate, which its gears turn meanwhile."""
     if isinstance(setting, Differential):
         setting = setting.simple[-1]
     every = range(moves + 1)

@@ -81,7 +81,7 @@ class Boxes:
         return sorted(trains, key=lambda c: (not c.fits, -c.handling.kept, c.handling.put_on, -min(c.train.teeth)))
 
     def index_planner(self, starts: int, constant: IndexConstant) -> Planner[IndexConstant, Closes]:
-        """For an index train that closes, for a hob of so many starts."""
+        """For an index train that closes, for a hob of this many starts."""
         now = self.on.constant
         wanted = Requirement(
             Fraction(starts, self.ask.teeth), (Target(constant, 1 / constant.constant),), self.ask.hob_hand, _closes,
@@ -106,11 +106,11 @@ class Boxes:
         return wheel.pitch_diameter if wheel else float(2 * self.ask.teeth)
 
     def run_off_with(self, error: Fraction) -> RunOff:
-        """What a differential train that is off by so much makes of this wheel."""
+        """What a differential train that is off by this much makes of this wheel."""
         return self.run_off(run_off(self.ask.shown_face, self.ask.helix, error))
 
     def run_off(self, um: float) -> RunOff:
-        """What so much run-off, µm, means for this wheel."""
+        """What this much run-off, µm, means for this wheel."""
         grade = grade_of(um, self.diameter, float(self.ask.shown_face))
         return RunOff(um, grade, self.ask.mate is not None)
 

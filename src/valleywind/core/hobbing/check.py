@@ -19,7 +19,7 @@ _USUAL_ANGLE = 90
 _LARGEST_ANGLE = Fraction(360 * 200)
 USUAL_OFF = Fraction(1, 2)
 """By how much an angle may be off that is read on the table's rim, degrees."""
-# Marks that stand round the work are counted exactly; which count came out is sure within so much of a tooth.
+# Marks that stand round the work are counted exactly; which count came out is sure within this much of a tooth.
 _MARK = Fraction(1, 4)
 
 
@@ -56,7 +56,7 @@ def to_check(train: Train, constant: IndexConstant, ask: HobAsk) -> ToCheck:
 
 @dataclass(frozen=True)
 class TableReading:
-    """kind: an angle of the table, degrees, over so many turns of the hob; or marks counted."""
+    """kind: an angle of the table, degrees, over this many turns of the hob; or marks counted."""
 
     kind: MeasuredBy
     value: Fraction
@@ -100,7 +100,7 @@ def check(
         observed, uncertainty = measured.value / per_ratio, measured.off / per_ratio
         expected = train.ratio * per_ratio
     else:
-        # So many marks are s K/i: the ratio falls as their number grows.
+        # The marks counted are s K/i: the ratio falls as their number grows.
         per_ratio = ask.starts * constant.constant
         observed = per_ratio / measured.value
         uncertainty = observed * measured.off / measured.value

@@ -25,8 +25,8 @@ _UNSAID = Pitch(PitchSystem.MODULE, Fraction(1))
 class GeneratedTooth:
     """A tooth as the hob's rack leaves it. tooth: half the angle it spans at each radius, from root to tip, as
     (radius, angle); rack: one tooth of the rack, its corners with the pitch line at y = 0 and the wheel below, so that
-    its tip stands at a negative y; step: from one rack tooth to the next; rolls: by so much the wheel turns either way
-    while one gap is cut; in_proportion: no pitch is said, a module is drawn as a mm."""
+    its tip stands at a negative y; step: from one rack tooth to the next; rolls: by this much the wheel turns either
+    way while one gap is cut; in_proportion: no pitch is said, a module is drawn as a mm."""
 
     wheel: CutWheel
     tooth: tuple[Point, ...]

@@ -101,7 +101,7 @@ def ways_to_make_up(
     """Ways that go on, those without any run-off first; only where there are none those that come nearest.
 
     hand_for: the hand that the differential box must give to add to the work's turning (True) or to take away. shares:
-    so many are laid out at a time.
+    this many are laid out at a time.
     """
     near = _near(ask, hobber, stock, _RATIOS)
     job = _Job(ask, hobber, stock, hand_for, shares)

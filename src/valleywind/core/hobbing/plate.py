@@ -42,7 +42,7 @@ def read_plate(text: str, held: Iterable[int] = ()) -> Plate:
 @dataclass(frozen=True)
 class HobberConstants:
     """The constants that a table gives, as a record takes them; None where it has no such lines. index: each with the
-    count it holds from. pi: whether the differential's is so many mm by π."""
+    count it holds from. pi: whether the differential's is this many mm by π."""
 
     index: tuple[tuple[Fraction, int], ...]
     feed: Fraction | None

@@ -109,7 +109,7 @@ def addition(
 
 
 def run_off_without(face: Fraction, diameter: float, feed: Fraction, error: Fraction) -> float:
-    """The same where the work's turning errs by so much, all along the feed: ε π d b/f, in µm."""
+    """The same where the work's turning errs by this much, all along the feed: ε π d b/f, in µm."""
     return abs(float(error)) * math.pi * diameter * float(face / feed) * 1000
 
 

@@ -31,7 +31,7 @@ class ToCheck:
 
 
 def to_check(lead: Fraction, wanted: Fraction, most_turns: int = 20) -> ToCheck:
-    """As many turns as make a length that a caliper or rule reads well: at most 32 mm, in at most so many turns."""
+    """As many turns as make a length that a caliper or rule reads well: at most 32 mm, in at most this many turns."""
     turns = max((n for n in _MOST_SCRATCHES if n <= most_turns and n * wanted <= _LONGEST_SCRATCH), default=1)
     return ToCheck(turns, turns * lead, turns * wanted, _TRAVEL_TURNS, _TRAVEL_TURNS * lead)
 

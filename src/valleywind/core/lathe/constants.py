@@ -44,7 +44,7 @@ class Constants:
 
 
 def constants(measured: LengthReading, train_ratio: Fraction = Fraction(1)) -> Constants:
-    """The lathes that explain a carriage travel over so many spindle turns with this train on.
+    """The lathes that explain a carriage travel over this many spindle turns with this train on.
 
     `train_ratio` 1 stands for equal wheels. Ranked by how usual a screw and a ratio are, then by closeness.
     """

@@ -156,7 +156,7 @@ def _grade_six(pitch: float, diameter: float) -> tuple[float, float]:
 
 
 def _preferred(value: float, further: int = 0) -> float:
-    """The preferred number nearest to a value, or one so many places further on."""
+    """The preferred number nearest to a value, or one this many places further on."""
     decade: float = 10.0 ** (math.floor(math.log10(value)) - 2)
     place = min(range(len(_PREFERRED) + 1), key=lambda n: abs(_placed(n) * decade - value))
     return _placed(place + further) * decade

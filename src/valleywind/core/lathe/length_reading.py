@@ -34,7 +34,7 @@ _LONGEST = Fraction(5000)
 
 @dataclass(frozen=True)
 class LengthReading:
-    """A measured length over so many turns, and by how much the reading may be off; mm.
+    """A measured length over this many turns, and by how much the reading may be off; mm.
 
     Raises Refusal `turns_out_of_range`, `measured_out_of_range`, `uncertainty_out_of_range`.
     """

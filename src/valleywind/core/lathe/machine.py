@@ -40,7 +40,7 @@ class LeverSetting:
 
 @dataclass(frozen=True)
 class Dial:
-    """A thread dial: a wheel of `teeth` that meshes with the lead screw, with so many marks, numbered from 1."""
+    """A thread dial: a wheel of `teeth` that meshes with the lead screw, with this many marks, numbered from 1."""
 
     teeth: int
     marks: int

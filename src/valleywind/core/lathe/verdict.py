@@ -154,7 +154,7 @@ def judge_worm(
 
 
 def judge_slide(relative_error: Fraction | float, pitch: float, travel: float = SLIDE_LENGTH) -> Verdict:
-    """The verdict on a screw that measures or moves a slide over so much travel, whatever its nut; lengths in mm."""
+    """The verdict on a screw that measures or moves a slide over this much travel, whatever its nut; lengths in mm."""
     verdict = _gathering(Purpose.SLIDE, Measure.TRAVEL, relative_error, pitch, travel, 1.0, SLIDE_ERROR, SLIDE_ERROR)
     goes = Goes.FREELY if verdict.taken_up <= SLIDE_ERROR else Goes.NOT
     return verdict._replace(goes=goes, binds_after=None)

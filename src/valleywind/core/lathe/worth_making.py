@@ -26,8 +26,8 @@ _LAID_OUT_TOGETHER = 12
 
 @dataclass(frozen=True)
 class Limits:
-    """Which wheels may be made: from so many teeth to so many, and only those for which all of `can` say yes, such as
-    that a cutter held cuts it, or that a head divides it. Those held `elsewhere` in the shop need no making."""
+    """Which wheels may be made: by the fewest teeth and the most, and only those for which all of `can` say yes, such
+    as that a cutter held cuts it, or that a head divides it. Those held `elsewhere` in the shop need no making."""
 
     fewest: int = SMALLEST_CUT
     most: int = MOST_TEETH
@@ -222,7 +222,7 @@ class _NewPairs:
         self._between = np.unique(np.append(between, 1.0))
 
     def make(self, ratios: NDArray[np.float64], within: float) -> NDArray[np.bool_]:
-        """Which pairs come within so much of one of the ratios, with up to two wheels of the stock."""
+        """Which pairs come within this much of one of the ratios, with up to two wheels of the stock."""
         by_quotient = 1 / (ratios[:, None] * self._between)
         by_product = np.concatenate((ratios[:, None] * self._two, self._two / ratios[:, None]))
         made = np.zeros(len(self.smaller), bool)
@@ -239,7 +239,7 @@ class _Ordered:
         self._values, self._numbers = values[order], numbers[order]
 
     def near(self, wanted: NDArray[np.float64], within: float) -> NDArray[np.int_]:
-        """The numbers of those that come within so much, as a share, of any wanted."""
+        """The numbers of those that come within this much, as a share, of any wanted."""
         begins = np.searchsorted(self._values, wanted * (1 - within), "left")
         ends = np.searchsorted(self._values, wanted * (1 + within), "right")
         size = len(self._values) + 1

@@ -188,7 +188,7 @@ _MARK_STILL = 0.24
 
 @dataclass(frozen=True)
 class Watch:
-    """A camera over a printed disc of so many marks, until the wanted one, from 1, stands under the pointer. It sees
+    """A camera over a printed disc of this many marks, until the wanted one, from 1, stands under the pointer. It sees
     where it is, so that a reading that is missed costs nothing but time. window: how far the last readings were past
     the mark."""
 

@@ -305,7 +305,7 @@ def _figure(code: str, job: Job) -> tuple[float | None, float | None]:
             return None, None
 
 
-# A figure farther off than this was meant in another unit, or of something else; a runout over so many mm likewise.
+# A figure farther off than this was meant in another unit, or of something else; a runout over this many mm likewise.
 _FAR = (0.8, 1.25)
 _MOST_RUNOUT = 3.0
 

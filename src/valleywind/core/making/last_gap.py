@@ -97,7 +97,7 @@ def _spaces(places: Places) -> Iterator[Spaces]:
         case By.CRANK | By.CRANK_AND_PLATE:
             crank = [move.turns * circle + move.spaces for move in moves]
             plate = [move.plate for move in moves]
-            # Once round the work the pin goes through so many turns of the crank as against the plate: the ratio of
+            # Once round the work the pin goes through this many turns of the crank as against the plate: the ratio of
             # the worm, less the turns that gears give the plate meanwhile.
             through = Fraction(sum(crank), circle)
             if places.lock:

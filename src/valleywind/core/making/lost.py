@@ -34,7 +34,7 @@ def find(places: Places, hole: int | None, gaps: int | None) -> WhichTooth:
     by_hole = range(divisions) if hole is None else [n for n in range(divisions) if _hole(places, n) == hole]
     if gaps is None:
         return WhichTooth(tuple(by_hole), len(by_hole) == 1)
-    # So many gaps are cut: it stands at the next one, or still at the last of them.
+    # This many gaps are cut: it stands at the next one, or still at the last of them.
     near = [n for n in (gaps, gaps - 1) if n in by_hole and 0 <= n < divisions]
     return WhichTooth(tuple(near or by_hole), len(near) == 1, not near)
 

@@ -56,7 +56,7 @@ MATERIALS = {
 
 
 def turns(speed: float, cutter: float) -> float:
-    """Turns a minute of a cutter of so many mm at so many m/min: 1000 v/(π D)."""
+    """Turns a minute of a cutter of this many mm at this many m/min: 1000 v/(π D)."""
     return 1000 * speed / (math.pi * cutter)
 
 

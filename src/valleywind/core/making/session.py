@@ -33,7 +33,7 @@ class Cut:
 
 @dataclass(frozen=True)
 class Work:
-    """What is cut: so many divisions in so many passes, with a marks round before them or not. measured_after: full
+    """What is cut: this many divisions in this many passes, with a marks round before them or not. measured_after: full
     teeth after which it stops to be measured, None for not at all."""
 
     divisions: int
@@ -44,7 +44,8 @@ class Work:
 
     @property
     def measured_at(self) -> int | None:
-        """The cut before which a span is measured, None where none is: so many teeth stand between one gap more."""
+        """The cut before which a span is measured, None where none is: the teeth that it is over stand between one
+        gap more."""
         if self.measured_after is None or not 0 < self.measured_after < self.divisions:
             return None
         return self.number_of(self.measured_after, self.passes - 1) + 1

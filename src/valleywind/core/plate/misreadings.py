@@ -96,7 +96,7 @@ def _wheels(point: Point, error: Fraction, near: Fraction, around: Surroundings)
     for n, stage in enumerate(point.train.stages):
         for driver in (True, False):
             was = stage.driver if driver else stage.driven
-            # What the train gives is too much by 1 + error: a driver must be so much smaller, a driven wheel larger.
+            # What the train gives is too much by 1 + error: a driver must be that much smaller, a driven wheel larger.
             exact = was / (1 + error) if driver else was * (1 + error)
             now = round(exact)
             if now == was or not FEWEST_TEETH <= now <= MOST_TEETH or abs(exact / now - 1) > near:

@@ -133,9 +133,9 @@ class FromBar:
 def least_bar(
     teeth: int, family: WheelFamily, hub: Fraction, blanks: int, tip: float | None = None, beyond: float = 0.0
 ) -> tuple[float, float]:
-    """Least diameter of bar, and length for so many blanks: each its face and hub, facing and a parting cut. tip: over
-    the tips, where that is not of straight teeth; beyond: what stands out of the chuck behind the last blank, where the
-    cutter runs out."""
+    """Least diameter of bar, and length for this many blanks: each its face and hub, facing and a parting cut. tip:
+    over the tips, where that is not of straight teeth; beyond: what stands out of the chuck behind the last blank,
+    where the cutter runs out."""
     each = float(family.face + hub) + FACING + PARTING
     return (tip or 2 * tip_radius(teeth, family)) + CLEANING_UP, blanks * each + beyond
 
@@ -144,7 +144,7 @@ def from_bar(
     teeth: int, family: WheelFamily, hub: Fraction, stock: Sequence[Bar], blanks: int = 1, tip: float | None = None,
     beyond: float = 0.0,
 ) -> list[FromBar]:  # fmt: skip
-    """The pieces that give so many blanks, least waste first: the one with the least metal in the length that goes.
+    """The pieces that give this many blanks, least waste first: the one with the least metal in the length that goes.
     What the cutter runs out over stays on the bar."""
     diameter, length = least_bar(teeth, family, hub, blanks, tip, beyond)
     pieces = [FromBar(b, length - beyond, b.length - length + beyond) for b in stock

@@ -72,14 +72,14 @@ def span_teeth(teeth: int, family: WheelFamily) -> int:
 
 
 def span(teeth: int, over: int, family: WheelFamily, shift: float = 0.0) -> float:
-    """Distance of parallel jaws over so many teeth without thinning: m cos α (π (k − ½) + z inv α) + 2 x m sin α."""
+    """Distance of parallel jaws over this many teeth without thinning: m cos α (π (k − ½) + z inv α) + 2 x m sin α."""
     pressure = math.radians(family.pressure_angle)
     plain = math.cos(pressure) * (math.pi * (over - 0.5) + teeth * involute(pressure))
     return float(family.module) * (plain + 2 * shift * math.sin(pressure))
 
 
 def pin_angle(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0, thinner: float = 0.0) -> float:
-    """Pressure angle φ at the centre of a pin between two teeth that are so much thinner along the pitch circle, mm:
+    """Pressure angle φ at the centre of a pin between two teeth that are this much thinner along the pitch circle, mm:
     inv φ = inv α + D/(m z cos α) − (π/2 + j/m)/z + 2 x tan α/z."""
     pressure = math.radians(family.pressure_angle)
     module = float(family.module)
@@ -89,8 +89,8 @@ def pin_angle(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0, t
 
 
 def over_pins(teeth: int, pin: float, family: WheelFamily, shift: float = 0.0, thinner: float = 0.0) -> float:
-    """Over two pins of this diameter, the teeth so much thinner along the pitch circle, mm: d_b/cos φ, times cos(90°/z)
-    where z is odd, plus D."""
+    """Over two pins of this diameter, the teeth this much thinner along the pitch circle, mm: d_b/cos φ, times
+    cos(90°/z) where z is odd, plus D."""
     base = 2 * pitch_radius(teeth, family) * math.cos(math.radians(family.pressure_angle))
     across = base / math.cos(pin_angle(teeth, pin, family, shift, thinner))
     return across * (math.cos(math.pi / (2 * teeth)) if teeth % 2 else 1) + pin

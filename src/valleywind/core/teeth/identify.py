@@ -43,7 +43,7 @@ class TipMethod(StrEnum):
 # Spread of a careful reading, mm.
 _TIP_SPREAD = {TipMethod.CALIPER: 0.03, TipMethod.MICROMETER: 0.02, TipMethod.TRUE: 0.02}
 _SPAN_SPREAD, _PINS_SPREAD, _CENTRES_SPREAD, _BORE_SPREAD = 0.01, 0.02, 0.08, 0.03
-# Tips are turned and worn below size by so much on the average, mm; a wheel said to be worn, by so much.
+# Tips are turned and worn below size by this much on the average, mm; a wheel said to be worn, by this much.
 _TIP_WEAR, _TIP_WORN = 0.05, 0.25
 # By how much teeth are cut thinner than they fill, in modules, and how far that scatters; how far flanks wear on the
 # average, mm.
@@ -63,10 +63,10 @@ _SURE = 0.99
 class WheelMeasures:
     """One wheel: teeth counted and what was measured of it, lengths in mm; worn where it can be seen to be.
 
-    spans: over so many teeth. pins: diameter of the two pins and the measure over them. centres: teeth of a mate of the
-    same pitch, and the centre distance at which the two mesh closely. bore and face tell families of one pitch apart.
-    tip_off: by how much the diameter over the tips may be off, where that is more than what it is measured with says.
-    Raises Refusal `teeth_out_of_range`, `not_positive`, `span_of_too_many`.
+    spans: over this many teeth. pins: diameter of the two pins and the measure over them. centres: teeth of a mate of
+    the same pitch, and the centre distance at which the two mesh closely. bore and face tell families of one pitch
+    apart. tip_off: by how much the diameter over the tips may be off, where that is more than what it is measured with
+    says. Raises Refusal `teeth_out_of_range`, `not_positive`, `span_of_too_many`.
     """
 
     teeth: int
@@ -491,7 +491,7 @@ def _rival(identities: Sequence[Identity]) -> Identity:
     return next((i for i in identities[1:] if i.pitch.module != identities[0].pitch.module), identities[1])
 
 
-# A bore is bushed or opened rather than wrong by so much; a face may be turned narrower, hardly wider. mm.
+# A bore is bushed or opened rather than wrong by this much; a face may be turned narrower, hardly wider. mm.
 _BORE_APART, _FACE_WIDER = 0.2, 0.6
 
 

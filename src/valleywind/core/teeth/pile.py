@@ -26,7 +26,7 @@ class Condition(StrEnum):
 
 @dataclass(frozen=True)
 class Entry:
-    """So many wheels alike."""
+    """Wheels that are alike, and how many."""
 
     teeth: int
     condition: Condition

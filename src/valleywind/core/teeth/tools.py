@@ -42,7 +42,7 @@ def over_the_tips(teeth: int, family: WheelFamily) -> Tool:
 
 
 def over_a_span(teeth: int, over: int, family: WheelFamily, shift: float = 0.0) -> Tool:
-    """Jaws over so many teeth. The line through both points of touch is a tangent of the base circle."""
+    """Jaws over this many teeth. The line through both points of touch is a tangent of the base circle."""
     half = span(teeth, over, family, shift) / 2
     base = pitch_radius(teeth, family) * math.cos(math.radians(family.pressure_angle))
     # With an even count a gap stands on top.

@@ -28,8 +28,9 @@ def advise(
 ) -> Iterator[float | Advice[T]]:
     """Yields the share of the work done from time to time, and at last the advice.
 
-    lacking: those of some that are not done well now; bringing: for each the wheels not held that may bring it. So many
-    of the wheels that may bring most are tried; brought: those of some that are done well with such a wheel in hand.
+    lacking: those of some that are not done well now; bringing: for each the wheels not held that may bring it; tried:
+    how many of the wheels that may bring most are tried; brought: those of some that are done well with such a wheel in
+    hand.
     """
     left: list[T] = []
     for begin, some in _batches(wanted):

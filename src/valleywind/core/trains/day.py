@@ -17,7 +17,7 @@ from valleywind.core.refusal import Refusal
 MOST_ASKS = 40
 MOST_WAYS = 20_000
 """Of all asks together."""
-# Every order is looked at where so many costs are worked out for that; else so many of the best beginnings of each
+# Every order is looked at where that works out no more costs than this; else this many of the best beginnings of each
 # length.
 _MOST_COSTS = 20_000_000
 _BEGINNINGS = 300

@@ -59,7 +59,7 @@ class HandAdvice:
 
 @lru_cache(maxsize=256)
 def advise(meshes: int, wanted: Hand | None, drive: Drive | None) -> HandAdvice:
-    """Every mesh turns the sense round once: does a train of so many meshes cut the wanted hand? With None it is not
+    """Every mesh turns the sense round once: does a train of this many meshes cut the wanted hand? With None it is not
     known what the hand does, and any train may do; without a drive on record likewise."""
     if wanted is None or drive is None:
         return HandAdvice(True, None, drive.first_shaft if drive else None, known=False)

@@ -45,7 +45,7 @@ class Gearbox:
         return {t: n for t, n in loose.items() if n > 0}
 
     def hand(self, meshes: int, wanted: Hand | None) -> HandAdvice:
-        """What gives the wanted hand with so many meshes."""
+        """What gives the wanted hand with this many meshes."""
         return advise(meshes, wanted, self.drive)
 
 

@@ -116,7 +116,7 @@ class _Attempt(Generic[S, V]):
         return self.fits and self.verdict.good
 
 
-class _Shown(NamedTuple):
+class _Listing(NamedTuple):
     """What is shown in the end: how many at most, and in which order."""
 
     order: Order
@@ -171,7 +171,7 @@ class Planner(Generic[S, V]):
 
     def plan(self, order: Order = Order.LEAST_TROUBLE, best: int = 12) -> Outcome[S, V]:
         """The `best` trains, laid out and judged, and what stands next to them."""
-        hits, attempts = self._closest(_Shown(order, best))
+        hits, attempts = self._closest(_Listing(order, best))
         if self.box.quadrant.studs >= 2 and self.box.most_stages >= 3 and not any(a.good for a in attempts):
             longer = closest(self.wanted, self.box, self.stock, (3,), _LOOKED_AT)[:_ALWAYS_LAID_OUT]
             attempts += self._attempts(longer)
@@ -239,14 +239,14 @@ class Planner(Generic[S, V]):
     def _two_stages(self, best: int) -> list[Hit[S]]:
         return closest(self.wanted, self.box, self.stock, (1, 2), best)
 
-    def _closest(self, shown: _Shown) -> tuple[list[Hit[S]], list[_Attempt[S, V]]]:
+    def _closest(self, listing: _Listing) -> tuple[list[Hit[S]], list[_Attempt[S, V]]]:
         """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
         the next would not do for the job. Not laid out is what cannot come among those shown."""
         hits = self._two_stages(_LOOKED_AT)
         known = {(h.combination, h.target.setting) for h in hits}
         keeping = closest_keeping(self.wanted, self.box, self.stock, _KEEPING)
         more = [h for h in keeping if (h.combination, h.target.setting) not in known]
-        attempts = self._attempts(hits + more, shown=shown)
+        attempts = self._attempts(hits + more, listing=listing)
         while len(hits) < _LOOKED_AT_MOST and sum(a.good for a in attempts) < _ENOUGH:
             if len(hits) < _LOOKED_AT or not self.wanted.judge(hits[-1].error).good:
                 break
@@ -316,9 +316,9 @@ class Planner(Generic[S, V]):
         return [self._judged(a) for a in self._attempts(hits, whatever)]
 
     def _attempts(
-        self, hits: list[Hit[S]], whatever: bool = False, shown: "_Shown | None" = None
+        self, hits: list[Hit[S]], whatever: bool = False, listing: "_Listing | None" = None
     ) -> list[_Attempt[S, V]]:
-        """The same, not judged in full. shown: what is shown of them in the end; what cannot be among it may be left
+        """The same, not judged in full. listing: what is shown of them in the end; what cannot be among it may be left
         out, but not what comes closest."""
         tried: list[tuple[Hit[S], V]] = []
         verdicts: dict[Combination, V] = {}
@@ -338,7 +338,7 @@ class Planner(Generic[S, V]):
                 break
             to_try = self._to_try(verdicts, idlers, on)
             try:
-                for some in self._in_stretches(to_try, tried, on, shown) if shown and not idlers else [to_try]:
+                for some in self._in_stretches(to_try, tried, on, listing) if listing and not idlers else [to_try]:
                     for combination, arranged in self._arranged(some, idlers):
                         if arranged.goes_on:
                             on[combination] = self._least_work(combination, arranged)
@@ -357,7 +357,7 @@ class Planner(Generic[S, V]):
         ]
 
     def _in_stretches(
-        self, to_try: list[Combination], tried: list[tuple[Hit[S], V]], on: dict[Combination, Layout], shown: _Shown
+        self, to_try: list[Combination], tried: list[tuple[Hit[S], V]], on: dict[Combination, Layout], listing: _Listing
     ) -> Iterator[list[Combination]]:
         """The same, those first that would be shown first, until nothing else can come among those shown. `on`: those
         laid out so far that go on.
@@ -367,7 +367,7 @@ class Planner(Generic[S, V]):
         """
         at_best: dict[Combination, tuple[object, ...]] = {}
         for hit, verdict in tried:
-            key = self._at_best(hit, verdict, shown.order)
+            key = self._at_best(hit, verdict, listing.order)
             at_best[hit.combination] = min(key, at_best.get(hit.combination, key))
         least = min((hit.approximation.size for hit, _ in tried), default=0)
         first = {hit.combination for hit, _ in tried if hit.approximation.size == least}
@@ -382,8 +382,8 @@ class Planner(Generic[S, V]):
                 continue
             laid = [self._attempt(on[h.combination], h.target, h.error, v) for h, v in tried if h.combination in on]
             good = [a for a in laid if a.good]
-            before = sum(self._key(a, shown.order) < at_best[rest[0]] for a in good)
-            if before >= max(shown.best, _ENOUGH) and any(a.verdict.rank == 0 for a in good):
+            before = sum(self._key(a, listing.order) < at_best[rest[0]] for a in good)
+            if before >= max(listing.best, _ENOUGH) and any(a.verdict.rank == 0 for a in good):
                 return
 
     def _as_mounted(self, among: Collection[Combination]) -> Layout | None:

@@ -99,7 +99,7 @@ class Quadrant:
     guessed: frozenset[Part] = frozenset()
 
     def boss_radii(self, shafts: int) -> list[float]:
-        """What sticks out at each of so many shafts, first to last."""
+        """What sticks out at each of this many shafts, first to last."""
         first, stud, last = self.bosses
         return [first, *[stud] * (shafts - 2), last]
 

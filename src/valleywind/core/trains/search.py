@@ -56,8 +56,8 @@ class Approximation(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class Products:
-    """Every product of so many wheels that a stock can give: products (n,) ascending, their wheels (n, size). Told from
-    others by itself, not by what it holds."""
+    """Every product of this many wheels that a stock can give: products (n,) ascending, their wheels (n, size). Told
+    from others by itself, not by what it holds."""
 
     values: NDArray[np.int64]
     wheels: NDArray[np.int16]

@@ -50,7 +50,7 @@ class Shape:
 
 @lru_cache(maxsize=64)
 def shape_of(idlers: tuple[int, ...]) -> Shape:
-    """The shape of trains whose stages have so many idlers each."""
+    """The shape of trains whose stages have this many idlers each."""
     example = Train(tuple(Stage(1, 1, (1,) * n) for n in idlers))
     wheels, shafts, meshing = example.wheels, example.shafts, example.meshing
     pairs = list(combinations(range(shafts), 2))

@@ -21,7 +21,7 @@ _MAY_BE_ALIKE = 2 * 10.0**-_ALIKE
 
 
 class Near(NamedTuple):
-    """What is to be come near to: one of these targets, with one of these tooth numbers, within so much.
+    """What is to be come near to: one of these targets, with one of these tooth numbers, within this much.
 
     about: the targets, rounded. turned: what stands between beside, such as a locked pair, by which each target is
     multiplied.

@@ -19,7 +19,7 @@ def methods(units: Units) -> list[tuple[Method, str]]:
 
 
 def answer(result: CheckResult, measured: LengthReading, units: Units, shown: int) -> str:
-    """`Yes: …`, or what the reading should have been and how many slips explain it, of which so many are shown."""
+    """`Yes: …`, or what the reading should have been and how many slips explain it, of which this many are shown."""
     digits = 2 if units is Units.MM else 1
     read, expected = length(measured.length, units, digits), length(result.expected, units, digits)
     off = length(measured.uncertainty, units, digits)

@@ -53,8 +53,8 @@ class NewPlateOut(BaseModel):
 def _disc_ask(
     divisions: Divisions,
     diameter: Annotated[str, Query(max_length=40, description="Of the disc or drum", examples=["200 mm"])],
-    long: Annotated[TypedQuery, Query(description="Every so many lines one is longer")] = "5",
-    numbered: Annotated[TypedQuery, Query(description="Every so many lines one has its number")] = "10",
+    long: Annotated[TypedQuery, Query(description="After how many lines one is longer")] = "5",
+    numbered: Annotated[TypedQuery, Query(description="After how many lines one has its number")] = "10",
 ) -> Disc:
     return disc(
         divisions, float(parse_length(diameter, field="diameter").mm),

@@ -26,7 +26,7 @@ class RollingOut(BaseModel):
 
     rack: list[Spot] = Field(description="One tooth of the rack, the pitch line at y = 0, the wheel below it")
     rack_pitch_mm: float = Field(description="From one tooth of the rack to the next")
-    rolls_rad: float = Field(description="The wheel turns by so much either way while one gap is cut")
+    rolls_rad: float = Field(description="The wheel turns by this much either way while one gap is cut")
     pitch_radius_mm: float
     wheel: ToothOutline = Field(description="The tooth as the rack leaves it")
     mate: ToothOutline | None = Field(description="The same of the mate")

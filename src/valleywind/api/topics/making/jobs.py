@@ -108,7 +108,7 @@ def get_jobs_before(
     but: Annotated[int | None, Query(ge=1, le=2**53, description="A job that is left out")] = None,
     units: InUnits = Units.MM,
 ) -> list[MadeBefore]:
-    """The last five jobs of a wheel of so many teeth: what was found, how it was divided, what the last gap told."""
+    """The last five jobs of a wheel of this many teeth: what was found, how it was divided, what the last gap told."""
     return [_made_before(row, session, units) for row in kept.before(session, teeth, but, _MOST_BEFORE)]
 
 

@@ -152,7 +152,7 @@ def _filter(
     outcome: Annotated[Outcome | None, Query(description="That came out so")] = None,
     text: Annotated[str, Query(max_length=200, description="Words that stand in it")] = "",
     teeth: Annotated[
-        int | None, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="A wheel of so many teeth stands in it")
+        int | None, Query(ge=FEWEST_TEETH, le=MOST_TEETH, description="A wheel of this many teeth stands in it")
     ] = None,
     job: Annotated[int | None, Query(ge=1, le=2**53, description="About this job")] = None,
     since: Annotated[str, Query(pattern=_DAY, description="From this day on", examples=["2026-03-01"])] = "",

@@ -23,7 +23,7 @@ _AS_MANY = 0.95
 _ALIKE, _OF_A_KIND = 10, 3
 # Rings of a wheel that is tilted stand out by more than this, whatever else is in a picture by less.
 _STANDS_OUT = 0.4
-# What is worth this is a wheel; what is worth that is one without a doubt, so much before the next count.
+# What is worth this is a wheel; what is worth that is one without a doubt, this much before the next count.
 _WHEEL, _SURE, _BEFORE = 0.72, 0.86, 0.045
 # Fewer teeth than this agree by chance now and then.
 _MANY = 40

@@ -54,7 +54,7 @@ def tilted(centre: Array, across: float, along: float) -> Plane:
 
 
 def unrolled(picture: Picture, plane: Plane, radii: Array, around: int) -> tuple[Picture, Array]:
-    """The rings of these radii as rows of so many points; and which points lie in the picture."""
+    """The rings of these radii as rows of this many points; and which points lie in the picture."""
     angle = np.arange(around) * (2 * np.pi / around)
     x, y = plane.seen(np.asarray(radii, dtype=np.float64)[:, None], angle[None, :])
     high, wide = picture.shape

@@ -47,7 +47,7 @@ def even_edges(rows: Picture, there: Array, beside: float, step: int = 1) -> Pic
 
 
 def even_light(rows: Picture, there: Array, within: float, beside: float) -> Picture:
-    """The brightness beside its mean `within` so many points, as even where the picture is pale."""
+    """The brightness beside its mean `within` this many points, as even where the picture is pale."""
     light: Array = rows - round_mean(rows, within)
     light[~there] = 0
     spread: Array = np.sqrt(np.maximum(round_mean(light * light, beside), 0)) + 0.0045

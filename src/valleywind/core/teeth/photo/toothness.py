@@ -41,7 +41,7 @@ def half_depth(radius: float, teeth: int) -> float:
 
 
 def band(picture: Picture, plane: Plane, radius: float, teeth: int, around: int) -> Band:
-    """The teeth about this radius, px, if there are so many."""
+    """The teeth about this radius, px, if there are this many."""
     half = half_depth(radius, teeth)
     radii = np.linspace(radius - _INWARD * half, radius + _OUTWARD * half, _RINGS)
     rows, there = unrolled(picture, plane, radii, around)
@@ -82,7 +82,7 @@ class Toothness:
 
     @property
     def agreement(self) -> float:
-        """How well all of them stand as so many to the ring; 1 for all."""
+        """How well all of them stand as this many to the ring; 1 for all."""
         return float(abs(self.wave.sum()) / max(self.sure.sum(), 1e-9))
 
 

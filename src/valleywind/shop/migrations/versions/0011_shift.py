@@ -1,4 +1,4 @@
-"""A wheel may be shifted: so many modules outward on the same pitch circle."""
+"""A wheel may be shifted: this many modules outward on the same pitch circle."""
 
 import sqlalchemy as sa
 from alembic import op
