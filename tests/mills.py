@@ -36,7 +36,7 @@ def drive(lever: bool = True) -> LeadDrive:
     return drive_of(heron(lever), Fraction(60))
 
 
-def asked(text: str) -> HelixAsk:
+def ask_of(text: str) -> HelixAsk:
     """The ask of a line that is one."""
     result = read(text).ask
     assert result is not None, read(text).refusal

@@ -80,13 +80,13 @@ def test_a_question_costs_no_more_than_it_may(demo: TestClient) -> None:
     assert demo.put("/api/lathe-records/plover", json=record | wide).status_code == 200
     spent = []
 
-    class Counted(interrupt.StillWanted):
+    class Counted(interrupt.WorkLimit):
         def spend(self, effort: int) -> None:
             spent.append(effort)
             super().spend(effort)
 
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(interrupt, "StillWanted", Counted)
+        patch.setattr(interrupt, "WorkLimit", Counted)
         assert demo.get("/api/lathes/plover/plan?ask=feed 0.0005").status_code == 200
         answer = demo.get("/api/lathes/plover/chart?list=metric&list=per_inch")
     assert answer.status_code in (200, 422)

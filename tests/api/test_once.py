@@ -98,15 +98,15 @@ def test_where_the_first_failed_the_second_does_it() -> None:
 
 
 def test_few_answers_are_kept_and_not_for_long(monkeypatch: pytest.MonkeyPatch) -> None:
-    async def asked(*keys: str) -> list[Any]:
+    async def answers_to(*keys: str) -> list[Any]:
         app = Once(Counts())
         return [await through(app, key) for key in keys]
 
     monkeypatch.setattr(once, "_MOST", 1)
-    assert in_a_loop(asked(KEY, KEY, OTHER, KEY)) == [b"1.", b"1.", b"2.", b"3."]
+    assert in_a_loop(answers_to(KEY, KEY, OTHER, KEY)) == [b"1.", b"1.", b"2.", b"3."]
     monkeypatch.setattr(once, "_MOST", 5)
     monkeypatch.setattr(once, "_KEPT", -1.0)
-    assert in_a_loop(asked(KEY, OTHER, KEY)) == [b"1.", b"2.", b"3."]
+    assert in_a_loop(answers_to(KEY, OTHER, KEY)) == [b"1.", b"2.", b"3."]
     monkeypatch.setattr(once, "_KEPT", 900.0)
     monkeypatch.setattr(once, "_LONGEST", 1)
-    assert in_a_loop(asked(KEY, KEY)) == [b"1.", b"2."]
+    assert in_a_loop(answers_to(KEY, KEY)) == [b"1.", b"2."]

@@ -196,23 +196,23 @@ def test_bar_is_kept_cut_off_and_put_back(demo: TestClient) -> None:
 
 
 def test_readings_of_centres_and_face_are_used(demo: TestClient) -> None:
-    def asked(**readings: Any) -> Any:
+    def answer_to(**readings: Any) -> Any:
         body = {"wheels": [{"teeth": 40, "tip_diameter": "88.9", **readings}]}
         return demo.post("/api/rack/identify", json=body).json()
 
     # By its tip alone it is not said to be of any.
-    assert asked()["identities"][0]["families"] == []
+    assert answer_to()["identities"][0]["families"] == []
     spanned = {"span_teeth": 4, "span": "22.78"}
-    plain = asked(**spanned)
+    plain = answer_to(**spanned)
     assert plain["identities"][0]["text"].startswith("12 DP")
     families = {f["id"]: f["name"] for f in demo.get("/api/rack").json()["families"]}
     named = {families[i] for i in plain["identities"][0]["families"]}
     assert "Plover's wheels" in named
-    other = asked(bore="20 mm", **spanned)
+    other = answer_to(bore="20 mm", **spanned)
     assert "Plover's wheels" not in {families[i] for i in other["identities"][0]["families"]}
-    wide = asked(face="25 mm", **spanned)
+    wide = answer_to(face="25 mm", **spanned)
     assert "Plover's wheels" not in {families[i] for i in wide["identities"][0]["families"]}
-    meshed = asked(mate=24, centres="67.75", **spanned)
+    meshed = answer_to(mate=24, centres="67.75", **spanned)
     assert meshed["identities"][0]["probability"] >= plain["identities"][0]["probability"]
-    wrong = asked(mate=2, centres="67.75")
+    wrong = answer_to(mate=2, centres="67.75")
     assert wrong["errors"][0]["field"] == "mate"

@@ -30,7 +30,7 @@ class Held:
         self.page.unroute(self.pattern)
 
 
-def asked(page: Page, address: str, ask: str, machine: str = "plover") -> None:
+def open_plan(page: Page, address: str, ask: str, machine: str = "plover") -> None:
     page.goto(f"{address}/lathe/{machine}?ask={ask}")
     expect(page.get_by_role("region", name="Set-up sheet").get_by_role("link", name="PDF")).to_be_visible()
 
@@ -44,7 +44,7 @@ def send(address: str, method: str, path: str, body: object) -> None:
 
 
 def test_an_older_answer_is_dimmed_and_of_no_use_while_the_new_one_is_on_its_way(page: Page, address: str) -> None:
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     sheet = page.get_by_role("region", name="Set-up sheet")
     held = Held(page, r"/plan\?ask=26")
     line = page.get_by_role("combobox", name="What is wanted")
@@ -74,7 +74,7 @@ def test_an_ask_typed_before_the_machines_are_known_is_put_when_they_are(
 
 
 def test_an_answer_for_another_lathe_never_stands_in_its_place(page: Page, address: str) -> None:
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     held = Held(page, r"/lathes/curlew/plan")
     page.get_by_role("button", name="choose another lathe").click()
     held.after(page.get_by_role("option", name="Curlew").click)
@@ -85,7 +85,7 @@ def test_an_answer_for_another_lathe_never_stands_in_its_place(page: Page, addre
 
 
 def test_a_late_answer_to_a_dropped_wheel_does_not_take_the_ask_back(page: Page, address: str) -> None:
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     held = Held(page, r"/train/changed")
     page.get_by_role("button", name="Pick up the 24").focus()
     page.keyboard.press("Enter")
@@ -163,12 +163,12 @@ def test_spoiled_storage_is_as_if_it_were_empty(page: Page, address: str) -> Non
     page.add_init_script(
         "for (const k of ['units', 'night', 'keys']) localStorage.setItem(`valleywind.${k}`, '{spoiled')"
     )
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     expect(page.get_by_role("radio", name="mm", exact=True)).to_be_checked()
 
 
 def test_what_a_proxy_answers_is_not_taken_for_ours(page: Page, address: str) -> None:
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     answer = {"status": 502, "content_type": "text/html", "body": "<html>Bad gateway</html>"}
     page.route(re.compile(r"/plan\?"), lambda route: route.fulfill(**answer))
     line = page.get_by_role("combobox", name="What is wanted")
@@ -180,7 +180,7 @@ def test_what_a_proxy_answers_is_not_taken_for_ours(page: Page, address: str) ->
 
 
 def test_a_server_that_is_gone_is_told_and_the_page_goes_on_when_it_is_back(page: Page, address: str) -> None:
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     page.route("**/api/**", lambda route: route.abort())
     line = page.get_by_role("combobox", name="What is wanted")
     line.fill("26 tpi")
@@ -225,7 +225,7 @@ def test_advice_is_asked_again_when_a_cutter_is_saved(page: Page, address: str) 
 
 
 def test_single_keys_rest_while_a_list_is_open_and_can_be_switched_off(page: Page, address: str) -> None:
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     page.get_by_role("heading", name="Trains").click()
     page.get_by_role("button", name="choose another lathe").click()
     page.keyboard.press("m")
@@ -240,7 +240,7 @@ def test_single_keys_rest_while_a_list_is_open_and_can_be_switched_off(page: Pag
 
 
 def test_a_key_that_writes_does_so_only_where_it_is_meant(page: Page, address: str) -> None:
-    asked(page, address, "M14x2")
+    open_plan(page, address, "M14x2")
     done = page.get_by_role("status", name="What was done")
     page.get_by_role("button", name="Turn", exact=True).focus()
     page.keyboard.press("m")
@@ -531,7 +531,7 @@ def test_a_half_typed_form_asks_before_it_is_left(page: Page, address: str) -> N
 
 def test_what_is_typed_while_an_answer_is_on_its_way_stays(page: Page, address: str) -> None:
     """The answer to the fields comes late: what was typed into them meanwhile is not taken back."""
-    asked(page, address, "1/2-13%20UNC")
+    open_plan(page, address, "1/2-13%20UNC")
     line = page.get_by_role("combobox", name="What is wanted")
     again = page.get_by_role("button", name="Ask with these")
     page.get_by_role("button", name="Plain fields").click()

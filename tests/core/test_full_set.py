@@ -30,7 +30,7 @@ Machine = Callable[[], tuple[Lathe, Stock]]
 EVERY = dict.fromkeys(range(20, 128), 1)
 
 
-def asked(text: str) -> Ask:
+def ask_of(text: str) -> Ask:
     ask = read(text).ask
     assert ask is not None
     return ask
@@ -45,17 +45,17 @@ def full(machine: Machine) -> tuple[Lathe, Stock]:
 @pytest.mark.parametrize("text", ["M14x2", "26 tpi", "0.5 mm", "M6", "19 tpi", "4 mm", "11.5 tpi"])
 def test_more_wheels_never_leave_less(machine: Machine, text: str) -> None:
     lathe, stock = full(machine)
-    outcome = plan(asked(text), lathe, stock)
+    outcome = plan(ask_of(text), lathe, stock)
     assert outcome.shortfall is None
     assert len(outcome.candidates) >= 8
     assert all(c.good for c in outcome.candidates)
-    few = plan(asked(text), *machine())
+    few = plan(ask_of(text), *machine())
     assert sum(c.good for c in few.candidates) <= len(outcome.candidates)
 
 
 def test_a_hopeless_ask_still_shows_the_nearest_that_goes_on() -> None:
     for text in ("0.04 mm", "feed 0.01"):
-        outcome = plan(asked(text), *full(plover))
+        outcome = plan(ask_of(text), *full(plover))
         assert outcome.shortfall is not None
         assert outcome.candidates
         assert all(c.fits for c in outcome.candidates)
@@ -97,9 +97,9 @@ def test_what_can_stay_on_stays_on(text: str, most: int) -> None:
     lathe, own = plover()
     stock = {**dict.fromkeys(range(20, most + 1), 1), **own}
     mounted = read_set_up("36/64*32/78", lathe)
-    best = plan(asked(text), lathe, stock, mounted).candidates[0]
+    best = plan(ask_of(text), lathe, stock, mounted).candidates[0]
     assert best.verdict.goes.rank == 0
-    assert best.handling.kept >= kept_at_most(asked(text), lathe, stock, mounted.train)
+    assert best.handling.kept >= kept_at_most(ask_of(text), lathe, stock, mounted.train)
 
 
 @settings(max_examples=60)
@@ -144,14 +144,14 @@ def test_whatever_goes_on_is_no_larger_than_allowed(machine: Machine, seed: int)
 def test_nothing_slower_goes_on_without_idlers(machine: Machine, every: bool) -> None:
     lathe, own = machine()
     stock = {**dict.fromkeys(range(20, 91), 1), **own} if every else own
-    result = slower(asked("feed 0.01"), lathe, stock)
+    result = slower(ask_of("feed 0.01"), lathe, stock)
     assert result.now is not None
     assert result.now.fits
     assert all(w.candidate.value < result.now.value and w.candidate.goes_on for w in (*result.smaller, *result.bigger))
     assert all(w.new in w.candidate.train.combination.wheels for w in (*result.smaller, *result.bigger))
     slow = min(s.ratio for s in lathe.settings) * lathe.screw_lead
     beyond = [
-        h.approximation.combination for h in least(requirement(asked("feed 0.01"), lathe), lathe.gearbox, stock, 3000)
+        h.approximation.combination for h in least(requirement(ask_of("feed 0.01"), lathe), lathe.gearbox, stock, 3000)
     ]
     quicker = [c for c in beyond if c.ratio * slow < result.now.value and may_take(c, 0, Hand.RIGHT, lathe.gearbox)]
     places = arrange(quicker, 0, lathe.gearbox.free(stock), lathe.family, lathe.quadrant, lathe.gearbox.fixed)

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.mills import asked
+from tests.mills import ask_of
 from valleywind.core.cutting.wheel import cut_wheel
 from valleywind.core.helix.ask import HelixAsk, HelixMeaning, complete, is_helix_ask, read, say
 from valleywind.core.helix.fields import Fields, ask_from
@@ -127,29 +127,29 @@ def test_a_bare_lead_is_the_lathes_as_well() -> None:
 
 
 def test_leads_and_angles_agree() -> None:
-    wheel = asked("helix 24 m2 30° left")
+    wheel = ask_of("helix 24 m2 30° left")
     assert float(wheel.wanted_lead) == pytest.approx(math.pi * wheel.across / math.tan(math.radians(30)))  # type: ignore[operator]
-    groove = asked("lead 300 mm on 40 mm")
+    groove = ask_of("lead 300 mm on 40 mm")
     assert groove.degrees is not None
-    back = asked("spiral 15° on 40 mm")
+    back = ask_of("spiral 15° on 40 mm")
     assert replace(back, helix=None, lead=back.wanted_lead).degrees == pytest.approx(15)
-    assert asked("lead 300 mm").degrees is None
+    assert ask_of("lead 300 mm").degrees is None
 
 
 def test_its_sizes_are_those_of_the_wheel_whoever_cuts_it() -> None:
-    hobbed = asked("helix 24 m2 30° left face 20 with 36").to_cut
+    hobbed = ask_of("helix 24 m2 30° left face 20 with 36").to_cut
     assert hobbed is not None
     sizes = cut_wheel(hobbed)
     assert sizes is not None
     assert sizes.pitch_diameter == pytest.approx(48 / math.cos(math.radians(30)))
-    assert asked("lead 300 mm").to_cut is None
+    assert ask_of("lead 300 mm").to_cut is None
 
 
 class TestFields:
     def test_make_the_same_ask_as_the_line(self) -> None:
         typed = Fields("24", "m2", "", "30°", "", "left", "", "20 mm", "36")
-        assert ask_from(typed) == asked("helix 24 m2 30° left face 20 with 36")
-        assert ask_from(Fields("6", lead="12 in", within="0.5 %")) == asked("flute 6 lead 12 in within 0.5 %")
+        assert ask_from(typed) == ask_of("helix 24 m2 30° left face 20 with 36")
+        assert ask_from(Fields("6", lead="12 in", within="0.5 %")) == ask_of("flute 6 lead 12 in within 0.5 %")
 
     @pytest.mark.parametrize(
         ("fields", "code", "field"),

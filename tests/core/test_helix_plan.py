@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.mills import FAMILY, QUADRANT, STOCK, asked, drive, heron
+from tests.mills import FAMILY, QUADRANT, STOCK, ask_of, drive, heron
 from tests.reference import cases
 from valleywind.core.cutting.run_off import Mark, RunOff
 from valleywind.core.helix.ask import HelixAsk
@@ -46,7 +46,7 @@ M2 = Pitch(PitchSystem.MODULE, Fraction(2))
 
 
 def test_the_clock_wheel_is_planned_and_replayed() -> None:
-    ask, on = asked(CLOCK), drive()
+    ask, on = ask_of(CLOCK), drive()
     assert float(ask.wanted_lead) == pytest.approx(cases("helix")[0]["lead"], abs=5e-7)
     outcome = plan(ask, on, STOCK)
     assert outcome.candidates
@@ -65,7 +65,7 @@ def test_the_clock_wheel_is_planned_and_replayed() -> None:
 
 def test_the_most_exact_that_goes_on_is_not_farther_off_than_is_said() -> None:
     """What is listed comes from the provably closest: nothing closer that goes on is missed."""
-    ask, on = asked(CLOCK), drive()
+    ask, on = ask_of(CLOCK), drive()
     listed = plan(ask, on, STOCK, order=Order.MOST_EXACT).candidates[0]
     total = total_ratio(on.screw, on.head, ask.wanted_lead)
     for near in closest_trains(total, pair_ways(on.pairs), STOCK, best=40):
@@ -77,12 +77,12 @@ def test_the_most_exact_that_goes_on_is_not_farther_off_than_is_said() -> None:
 
 def test_without_a_lever_the_hand_is_made_by_the_meshes() -> None:
     on = drive(lever=False)
-    left, right = (plan(asked(f"helix 24 m2 30° {hand}"), on, STOCK) for hand in Hand)
+    left, right = (plan(ask_of(f"helix 24 m2 30° {hand}"), on, STOCK) for hand in Hand)
     assert {c.train.meshes % 2 for c in right.candidates} == {1}
     assert {c.train.meshes % 2 for c in left.candidates} == {0}
-    wrong = candidate_for(LeadSetUp(left.candidates[0].train, left.candidates[0].setting), asked(CLOCK), on, STOCK)
+    wrong = candidate_for(LeadSetUp(left.candidates[0].train, left.candidates[0].setting), ask_of(CLOCK), on, STOCK)
     assert not wrong.goes_on
-    better = look(wrong, asked(CLOCK), on, STOCK, None).righted
+    better = look(wrong, ask_of(CLOCK), on, STOCK, None).righted
     assert better is not None
     assert better.train.meshes % 2 == 1
     assert better.value == wrong.value
@@ -90,7 +90,7 @@ def test_without_a_lever_the_hand_is_made_by_the_meshes() -> None:
 
 def test_a_pair_that_goes_in_one_way_only_is_not_turned() -> None:
     on = drive_of(heron(pairs=(WormPair(1, 2, one_way=True), WormPair(1, 10))), Fraction(60))
-    names = {c.setting.name for c in plan(asked("lead 300 mm"), on, STOCK, best=40).candidates}
+    names = {c.setting.name for c in plan(ask_of("lead 300 mm"), on, STOCK, best=40).candidates}
     assert names <= {"1/2", "1/10", "10/1"}
 
 
@@ -118,7 +118,7 @@ def test_a_groove_is_judged_by_its_lead(off: str, mark: Mark) -> None:
 def test_a_stated_tolerance_decides() -> None:
     assert LeadOff(Fraction(1, 100), Fraction(1, 50)).mark is Mark.GOOD
     assert LeadOff(Fraction(1, 40), Fraction(1, 50)).mark is Mark.NOT
-    for one in plan(asked("helix 24 m2 30° left within 0.02 %"), drive(), STOCK).candidates:
+    for one in plan(ask_of("helix 24 m2 30° left within 0.02 %"), drive(), STOCK).candidates:
         assert isinstance(one.verdict, LeadOff)
         assert one.verdict.good == (abs(one.verdict.error) <= Fraction(2, 10_000))
 
@@ -131,7 +131,7 @@ def mated(ask: HelixAsk) -> HelixAsk:
 
 class TestMate:
     def test_of_the_same_count_needs_no_wheel_changed(self) -> None:
-        ask, on = asked(f"{CLOCK} with 24"), drive()
+        ask, on = ask_of(f"{CLOCK} with 24"), drive()
         result = plan(ask, on, STOCK).candidates[0]
         mate = mate_plan(result, ask, mated(ask), on, STOCK)
         assert mate is not None
@@ -142,7 +142,7 @@ class TestMate:
         assert mate.candidate.error == result.error
 
     def test_of_another_count_has_the_same_error_or_is_told_apart(self) -> None:
-        ask, on = asked("helix 24 m2 30° left face 20 with 36"), drive()
+        ask, on = ask_of("helix 24 m2 30° left face 20 with 36"), drive()
         for result in plan(ask, on, STOCK).candidates[:4]:
             mate = mate_plan(result, ask, mated(ask), on, STOCK)
             assert mate is not None
@@ -157,7 +157,7 @@ class TestMate:
 
     def test_crossed_at_a_right_angle_one_train_cuts_both(self) -> None:
         """Two of 45°, one hand: not a wheel and not the lever is changed."""
-        ask, on = asked("helix 24 m2 45° left"), drive()
+        ask, on = ask_of("helix 24 m2 45° left"), drive()
         result = plan(ask, on, STOCK).candidates[0]
         other = pair_check(ask, 24, hand=Hand.LEFT).mate
         mate = mate_plan(result, ask, other, on, STOCK)
@@ -166,12 +166,12 @@ class TestMate:
         assert mate.candidate.hand.lever is result.hand.lever
 
     def test_without_a_mate_there_is_none(self) -> None:
-        assert mate_ask(asked(CLOCK)) is None
+        assert mate_ask(ask_of(CLOCK)) is None
 
 
 class TestPair:
     def test_parallel_shafts_stand_half_the_pitch_circles_apart(self) -> None:
-        result = pair_check(asked(CLOCK), 36, measured=Fraction("69.30"))
+        result = pair_check(ask_of(CLOCK), 36, measured=Fraction("69.30"))
         assert result.parallel
         assert result.mate.hand is Hand.RIGHT
         assert result.centres == pytest.approx((24 + 36) / math.cos(math.radians(30)))
@@ -182,11 +182,11 @@ class TestPair:
         ("helix", "hand", "shafts"), [(30, Hand.LEFT, 60), (45, Hand.LEFT, 75), (45, Hand.RIGHT, 15), (30, None, 0)]
     )
     def test_hands_alike_add_unlike_take_off(self, helix: int, hand: Hand | None, shafts: int) -> None:
-        assert pair_check(asked(CLOCK), 24, Fraction(helix), hand).shafts == shafts
+        assert pair_check(ask_of(CLOCK), 24, Fraction(helix), hand).shafts == shafts
 
     def test_grooves_have_no_mate(self) -> None:
         with pytest.raises(Refusal) as refused:
-            pair_check(asked("lead 300 mm"), 24)
+            pair_check(ask_of("lead 300 mm"), 24)
         assert refused.value.code == "only_of_a_wheel"
 
 
@@ -208,10 +208,10 @@ def test_which_way_the_work_turns(hand: Hand, to_left: bool) -> None:
 
 def test_short_leads_load_the_gearing() -> None:
     on = drive()
-    short = plan(asked("lead 60 mm"), on, STOCK).candidates
+    short = plan(ask_of("lead 60 mm"), on, STOCK).candidates
     assert {load(c) for c in short} == {Load.DRIVE}
-    assert all(load(c) in (None, Load.WHEELS) for c in plan(asked(CLOCK), on, STOCK).candidates)
-    steep = candidate_for(read_set_up("72/24*60/28@1/2", on), asked(CLOCK), on, STOCK)
+    assert all(load(c) in (None, Load.WHEELS) for c in plan(ask_of(CLOCK), on, STOCK).candidates)
+    steep = candidate_for(read_set_up("72/24*60/28@1/2", on), ask_of(CLOCK), on, STOCK)
     assert load(steep) is Load.WHEELS
 
 
@@ -301,7 +301,7 @@ def test_readings_that_cannot_be(read: ReadAs, value: str, over: str, off: str, 
 
 def test_a_mill_without_wheels_screw_or_head_says_so() -> None:
     with pytest.raises(Refusal, match="no_wheels"):
-        plan(asked(CLOCK), drive(), {})
+        plan(ask_of(CLOCK), drive(), {})
     with pytest.raises(Refusal, match="no_table_screw"):
         drive_of(heron(screw=None), Fraction(60))
     with pytest.raises(Refusal, match="no_head"):

@@ -22,14 +22,14 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.units import MM_PER_INCH, PI
 
 
-def asked(text: str) -> Ask:
+def ask_of(text: str) -> Ask:
     reading = read(text)
     assert reading.ask is not None, reading
     return reading.ask
 
 
 def thread(text: str) -> ThreadAsk:
-    result = asked(text)
+    result = ask_of(text)
     assert isinstance(result, ThreadAsk)
     return result
 
@@ -67,7 +67,7 @@ def test_worms_by_the_pitch_of_their_wheel(typed: str, pitch: Fraction, starts: 
     ],
 )
 def test_feeds_as_people_say_them(typed: str, travel: str, way: CarriageMove, hand: Hand) -> None:
-    result = asked(typed)
+    result = ask_of(typed)
     assert isinstance(result, FeedAsk)
     assert (result.travel, result.way, result.hand) == (Fraction(travel), way, hand)
 
@@ -174,7 +174,7 @@ def test_another_diameter_keeps_the_flanks() -> None:
 
 
 def test_the_winch_worm_on_plover() -> None:
-    outcome = plan(asked("module 1.5 worm"), *plover())
+    outcome = plan(ask_of("module 1.5 worm"), *plover())
     best = outcome.candidates[0]
     assert best.good
     assert best.verdict.job is Purpose.WORM
@@ -199,23 +199,23 @@ def test_a_screw_for_a_slide_is_held_to_ten_micrometres_in_three_hundred() -> No
 
 @pytest.mark.parametrize(("share", "goes"), [("0.03", Goes.FREELY), ("0.1", Goes.MID_TOLERANCE), ("0.101", Goes.NOT)])
 def test_about_is_near_enough_for_a_feed(share: str, goes: Goes) -> None:
-    assert asked("feed 0.05").judged(Fraction(share)).goes is goes
-    assert asked("feed 0.05").judged(-Fraction(share)).goes is goes
-    assert asked("feed 0.05 within 1 %").judged(Fraction(share)).goes is Goes.NOT
+    assert ask_of("feed 0.05").judged(Fraction(share)).goes is goes
+    assert ask_of("feed 0.05").judged(-Fraction(share)).goes is goes
+    assert ask_of("feed 0.05 within 1 %").judged(Fraction(share)).goes is Goes.NOT
 
 
 def test_a_stated_tolerance_takes_the_place_of_the_jobs_own() -> None:
-    tight = plan(asked("M14x2 within 20 ppm"), *plover())
+    tight = plan(ask_of("M14x2 within 20 ppm"), *plover())
     assert all(abs(c.error) <= Fraction(20, 10**6) for c in tight.candidates if c.good)
-    assert plan(asked("M14x2"), *plover()).candidates[0].good
+    assert plan(ask_of("M14x2"), *plover()).candidates[0].good
 
 
 def test_a_cross_feed_goes_through_the_apron() -> None:
     lathe, stock = plover()
-    best = plan(asked("feed 0.004 in across"), lathe, stock).candidates[0]
+    best = plan(ask_of("feed 0.004 in across"), lathe, stock).candidates[0]
     assert best.value == best.train.ratio * Fraction(22, 1000) * MM_PER_INCH
     with pytest.raises(Refusal, match="no_cross_feed"):
-        plan(asked("feed 0.05 across"), *curlew())
+        plan(ask_of("feed 0.05 across"), *curlew())
 
 
 @settings(max_examples=80)

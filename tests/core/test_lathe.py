@@ -28,7 +28,7 @@ from valleywind.core.trains.search import search
 UNION = SetUp(parse_train("36/64*32/78"), plover()[0].usual)
 
 
-def asked(text: str) -> ThreadAsk:
+def ask_of(text: str) -> ThreadAsk:
     reading = read(text)
     assert isinstance(reading.ask, ThreadAsk), reading
     return reading.ask
@@ -71,7 +71,7 @@ def test_metric_tolerances_off_the_table_follow_its_rule() -> None:
 
 @pytest.mark.parametrize("case", cases("unified_tolerance"), ids=lambda c: c["thread"])
 def test_unified_tolerances_by_their_length_of_engagement(case: dict[str, Any]) -> None:
-    ask = asked(case["thread"])
+    ask = ask_of(case["thread"])
     result = fit(ask.series, case["class"], float(ask.pitch), float(ask.nominal))
     assert result.screw_tolerance / 25_400 == pytest.approx(case["Td2_in"], rel=1e-9)
     assert result.nut_tolerance / 25_400 == pytest.approx(case["TD2_2B_in"], rel=1e-9)
@@ -106,7 +106,7 @@ def test_metric_classes_by_grade_and_position() -> None:
     ],
 )  # fmt: skip
 def test_inch_classes_meet_the_published_tables(said: str, allowance: float, tolerance: float) -> None:
-    ask = asked(said)
+    ask = ask_of(said)
     result = fit(ask.series, ask.fit_class, float(ask.pitch), float(ask.nominal))
     assert result.allowance / 25_400 == pytest.approx(allowance, abs=6e-5)
     assert result.screw_tolerance / 25_400 == pytest.approx(tolerance, abs=1.1e-4)
@@ -159,7 +159,7 @@ def test_a_class_of_another_series_is_refused_with_those_there_are() -> None:
     ],
 )
 def test_asks_are_read_as_people_write_them(typed: str, lead: Fraction, diameter: Fraction | None, hand: Hand) -> None:
-    result = asked(typed)
+    result = ask_of(typed)
     assert (result.lead, result.diameter, result.hand) == (lead, diameter, hand)
 
 
@@ -203,7 +203,7 @@ lengths = st.fractions(min_value=Fraction(1, 10), max_value=40, max_denominator=
 threads = st.one_of(
     st.builds(ThreadAsk, lengths, st.sampled_from([PitchUnit.MM, PitchUnit.INCH])),
     st.integers(1, 200).map(lambda n: ThreadAsk(Fraction(254, 10 * n), PitchUnit.TPI)),
-    st.sampled_from([s.designation for s in every_size()]).map(asked),
+    st.sampled_from([s.designation for s in every_size()]).map(ask_of),
     st.builds(lambda p, k: ThreadAsk(p, diameter=p * k, series=Series.METRIC), lengths, st.integers(2, 9)),
     st.builds(
         lambda n, d: ThreadAsk(Fraction(254, 10 * n), PitchUnit.TPI, diameter=d * Fraction(254, 10)),
@@ -224,7 +224,7 @@ def test_what_is_said_is_read_back(ask: ThreadAsk, starts: int, hand: Hand, enga
 def test_one_inch_is_told_apart_from_number_one() -> None:
     inch = ThreadAsk(Fraction(254, 640), PitchUnit.TPI, diameter=Fraction(254, 10))
     assert (say(inch), read('1"-64').ask) == ('1"-64', inch)
-    assert say(asked("1-64")) == "#1-64 UNC"
+    assert say(ask_of("1-64")) == "#1-64 UNC"
 
 
 @pytest.mark.parametrize("series", Series)
@@ -237,7 +237,7 @@ def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> N
         assert [s.pitch for s in usual] == sorted(s.pitch for s in usual)
     for size in sizes(series):
         assert 3 < size.diameter / size.pitch < 65
-        result = asked(size.designation)
+        result = ask_of(size.designation)
         assert (result.pitch, result.diameter, result.included_angle) == (
             size.pitch,
             size.diameter,
@@ -254,7 +254,7 @@ def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> N
     ],
 )  # fmt: skip
 def test_published_sizes(said: str, diameter: float, pitch: float) -> None:
-    result = asked(said)
+    result = ask_of(said)
     assert result.diameter is not None
     assert (float(result.diameter), float(result.pitch)) == pytest.approx((diameter, pitch), abs=1e-6)
 
@@ -371,7 +371,7 @@ def test_without_a_tumbler_an_idler_makes_the_left_hand() -> None:
 def test_every_good_train_that_goes_on_is_found(text: str) -> None:
     """Against trying every arrangement of every combination within a tenth of a percent."""
     lathe, stock = plover()
-    outcome = plan(asked(text), lathe, stock, best=1000)
+    outcome = plan(ask_of(text), lathe, stock, best=1000)
     wanted = {
         f.combination
         for f in search(outcome.target, stock, (1, 2), 3000)
@@ -392,11 +392,11 @@ def test_orders_of_merit() -> None:
 
 def test_a_lathe_without_wheels_is_refused() -> None:
     with pytest.raises(Refusal, match="no_wheels"):
-        plan(asked("M14x2"), plover()[0], {})
+        plan(ask_of("M14x2"), plover()[0], {})
 
 
 def test_one_lone_wheel_makes_no_train() -> None:
-    outcome = plan(asked("2 mm"), plover()[0], {40: 1})
+    outcome = plan(ask_of("2 mm"), plover()[0], {40: 1})
     assert not outcome.candidates
     assert outcome.shortfall is not None
     assert outcome.shortfall.cause is ShortfallCause.NO_TRAIN

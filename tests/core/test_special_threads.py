@@ -12,7 +12,7 @@ from valleywind.core.lathe.thread import ThreadAsk, say
 from valleywind.core.refusal import Refusal
 
 
-def asked(text: str) -> ThreadAsk:
+def ask_of(text: str) -> ThreadAsk:
     result = read(text)
     assert isinstance(result.ask, ThreadAsk), (text, result.refusal)
     return result.ask
@@ -35,10 +35,10 @@ def asked(text: str) -> ThreadAsk:
     ],
 )
 def test_they_are_read_as_they_are_said(typed: str, series: str, diameter: str, pitch: str, said: str) -> None:
-    ask = asked(typed)
+    ask = ask_of(typed)
     assert (ask.series, ask.diameter, ask.pitch) == (series, Fraction(diameter), Fraction(pitch))
     assert say(ask) == said
-    again = asked(said)
+    again = ask_of(said)
     assert (say(again), again.pitch, again.diameter, again.series) == (said, ask.pitch, ask.diameter, ask.series)
 
 
@@ -60,13 +60,13 @@ def test_what_no_such_thread_has_is_refused(typed: str, code: str) -> None:
 
 
 def test_the_flanks_stay_with_the_series() -> None:
-    other = with_diameter(asked("2-8 Butt"), Fraction(60))
+    other = with_diameter(ask_of("2-8 Butt"), Fraction(60))
     assert other.series is Series.BUTTRESS_INCH
     assert other.flank_angles == (Fraction(7), Fraction(45))
-    assert with_flanks(asked("S40x7"), Fraction(33)) == asked("S40x7")
+    assert with_flanks(ask_of("S40x7"), Fraction(33)) == ask_of("S40x7")
     with pytest.raises(Refusal, match="flanks_of_its_own"):
-        with_flanks(asked("S40x7"), Fraction(60))
-    assert with_flanks(asked("Rd40x1/6"), Fraction(29)).flank_angles == (Fraction(29, 2), Fraction(29, 2))
+        with_flanks(ask_of("S40x7"), Fraction(60))
+    assert with_flanks(ask_of("Rd40x1/6"), Fraction(29)).flank_angles == (Fraction(29, 2), Fraction(29, 2))
 
 
 def _play_by_sliding(load: float, other: float, clearance: float) -> float:
@@ -90,7 +90,7 @@ def _play_by_sliding(load: float, other: float, clearance: float) -> float:
 
 @pytest.mark.parametrize(("typed", "load", "other"), [("S40x7", 3, 30), ("2-8 Butt", 7, 45), ("Rd40x1/6", 15, 15)])
 def test_the_error_takes_up_the_play_that_the_two_flanks_leave(typed: str, load: float, other: float) -> None:
-    ask = asked(typed)
+    ask = ask_of(typed)
     verdict = ask.judged(Fraction(1, 1000))
     play = _play_by_sliding(load, other, verdict.at_most)
     # It binds where the gathered error is as large as the whole play.
@@ -101,14 +101,14 @@ def test_the_error_takes_up_the_play_that_the_two_flanks_leave(typed: str, load:
 
 
 def test_a_buttress_thread_takes_less_error_than_a_trapezoidal_one() -> None:
-    allowed = {t: asked(t).judged(Fraction(1, 1000)).longest or 0 for t in ("S40x7", "Tr40x7", "Rd40x1/6")}
+    allowed = {t: ask_of(t).judged(Fraction(1, 1000)).longest or 0 for t in ("S40x7", "Tr40x7", "Rd40x1/6")}
     assert allowed["S40x7"] / allowed["Tr40x7"] == pytest.approx(
         (math.tan(math.radians(3)) + math.tan(math.radians(30))) / (2 * math.tan(math.radians(15)))
     )
 
 
 def test_the_drawing_has_a_steep_flank_and_a_flat_one() -> None:
-    ask = asked("S40x7")
+    ask = ask_of("S40x7")
     view = nut_view(ask, 0.0, ask.judged(Fraction(0)))
     assert view is not None
     (x0, y0), (x1, y1), (x2, _), (x3, _) = view.groove
@@ -122,7 +122,7 @@ def test_the_drawing_has_a_steep_flank_and_a_flat_one() -> None:
 def test_a_round_thread_has_the_radii_of_its_standard() -> None:
     """DIN 405-1: R1 of the screw, R2 of the nut's crest, R3 of its root; in pitches."""
     assert [round_radius(h) for h in (0.25, 0.2, 0.3)] == pytest.approx([0.23851, 0.25597, 0.22105], abs=6e-6)
-    ask = asked("Rd40x1/6")
+    ask = ask_of("Rd40x1/6")
     view = nut_view(ask, 0.0, ask.judged(Fraction(0)))
     assert view is not None
     pitch = view.pitch

@@ -5,7 +5,7 @@ from fractions import Fraction
 
 import pytest
 
-from tests.mills import QUADRANT, STOCK, asked, drive, heron
+from tests.mills import QUADRANT, STOCK, ask_of, drive, heron
 from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import Cell, chart
 from valleywind.core.helix.check import ReadAs, WayTurned, check, given_lead, read_measured
@@ -38,7 +38,7 @@ SET = LeadSetUp(TRAIN, PairWay(Fraction(1, 2)))
 
 
 def best(line: str, on: LeadDrive = drive()) -> tuple[HelixAsk, LeadCandidate]:
-    ask = asked(line)
+    ask = ask_of(line)
     return ask, plan(ask, on, STOCK).candidates[0]
 
 
@@ -62,16 +62,16 @@ def with_box(**facts: object) -> LeadDrive:
     ],
 )
 def test_an_ask_is_said_back_whole(line: str, says: str) -> None:
-    assert answers.description(asked(line), Units.MM) == says
+    assert answers.description(ask_of(line), Units.MM) == says
 
 
 def test_what_nobody_said_is_told() -> None:
-    assert answers.assumptions(asked("helix lead 300 mm"), Units.MM) == [
+    assert answers.assumptions(ask_of("helix lead 300 mm"), Units.MM) == [
         "Right-hand.",
         "Run-off is told over 100 mm of length.",
         "The angle to swing depends on the diameter, which is not said.",
     ]
-    assert answers.assumptions(asked("helix 24 m2 20° 30° left face 20"), Units.MM) == []
+    assert answers.assumptions(ask_of("helix 24 m2 20° 30° left face 20"), Units.MM) == []
 
 
 def test_an_exact_lead_is_said_to_be_so_and_another_by_how_much() -> None:
@@ -109,7 +109,7 @@ def test_why_nothing_meets_it(cause: ShortfallCause, says: str) -> None:
 
 
 def test_too_few_wheels_are_too_few() -> None:
-    outcome = plan(asked("helix lead 300 mm"), drive(), parse_stock("24"))
+    outcome = plan(ask_of("helix lead 300 mm"), drive(), parse_stock("24"))
     assert (
         answers.shortfall_text(outcome.shortfall, drive(), "Heron", Units.MM) == "Heron has too few wheels for a train."
     )
@@ -117,7 +117,7 @@ def test_too_few_wheels_are_too_few() -> None:
 
 
 def test_an_idler_puts_a_wrong_way_right_and_that_is_true() -> None:
-    one_way, ask = drive(lever=False), asked(CLOCK)
+    one_way, ask = drive(lever=False), ask_of(CLOCK)
     for train in ("56/60*46/72", "56/40/60*46/72"):
         one = candidate_for(LeadSetUp(parse_train(train), PairWay(Fraction(2))), ask, one_way, STOCK, None)
         after = look(one, ask, one_way, STOCK, None).righted
@@ -146,7 +146,7 @@ def test_which_way_the_work_turns_is_said_from_one_end() -> None:
 
 
 def test_short_leads_load_the_gearing_and_that_is_told() -> None:
-    ask = asked("helix lead 30 mm")
+    ask = ask_of("helix lead 30 mm")
     outcome = plan(ask, drive(), STOCK)
     text = answers.load_text(outcome.candidates[0], drive(), list(outcome.candidates))
     assert text is not None
@@ -249,7 +249,7 @@ def test_what_is_not_known_of_a_mill_is_said() -> None:
 
 
 def cells(on: LeadDrive, stock: str) -> list[Cell]:
-    every = [asked(f"helix {teeth} m2 {angle}° left") for teeth in (23, 24, 37) for angle in (15, 30)]
+    every = [ask_of(f"helix {teeth} m2 {angle}° left") for teeth in (23, 24, 37) for angle in (15, 30)]
     return chart(every, on, parse_stock(stock))
 
 
@@ -271,7 +271,7 @@ def test_a_cell_of_the_chart_says_what_else_there_is() -> None:
 
 
 def test_advice_names_so_many_leads_and_no_more() -> None:
-    every = [asked(f"helix {teeth} m2 30° left") for teeth in range(20, 32)]
+    every = [ask_of(f"helix {teeth} m2 30° left") for teeth in range(20, 32)]
     assert chart_words.brings(34, every[:2]) == "A 34 brings 20 at 30° and 21 at 30°."
     assert chart_words.brings(34, every).endswith("29 at 30° and 2 more.")
     assert chart_words.advice_head(0, 12) == "Every one of them has a good train."

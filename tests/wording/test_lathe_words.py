@@ -21,14 +21,14 @@ from valleywind.wording.trains import LATHE_SHAFTS, obstacle, thumb_rule
 PLOVER, STOCK = plover()
 
 
-def asked(line: str) -> Ask:
+def ask_of(line: str) -> Ask:
     ask = read(line).ask
     assert ask is not None
     return ask
 
 
 def best(line: str) -> Candidate:
-    return plan(asked(line), PLOVER, STOCK).candidates[0]
+    return plan(ask_of(line), PLOVER, STOCK).candidates[0]
 
 
 @pytest.mark.parametrize(
@@ -49,18 +49,18 @@ def best(line: str) -> Candidate:
     ],
 )  # fmt: skip
 def test_an_ask_is_said_back_whole(line: str, metric: str, inch: str) -> None:
-    ask = asked(line)
+    ask = ask_of(line)
     assert (answers.description(ask, Units.MM), answers.description(ask, Units.INCH)) == (metric, inch)
 
 
 def test_a_completion_calls_nothing_a_lead_that_is_a_pitch() -> None:
-    assert answers.completion(asked("M14x1.5"), Units.MM) == "1.5 mm pitch, 14 mm across, 60°"
-    assert answers.completion(asked("2 mm"), Units.MM) == "2 mm lead, 60°"
-    assert answers.completion(asked("1/2-20 UNF"), Units.MM) == "20 tpi, 12.7 mm across, 60°"
-    assert answers.completion(asked("1/8 in lead 2 starts"), Units.INCH) == (
+    assert answers.completion(ask_of("M14x1.5"), Units.MM) == "1.5 mm pitch, 14 mm across, 60°"
+    assert answers.completion(ask_of("2 mm"), Units.MM) == "2 mm lead, 60°"
+    assert answers.completion(ask_of("1/2-20 UNF"), Units.MM) == "20 tpi, 12.7 mm across, 60°"
+    assert answers.completion(ask_of("1/8 in lead 2 starts"), Units.INCH) == (
         "2 starts, pitch 1/16 in, lead 0.125 in, 60°"
     )
-    assert answers.completion(asked("M16xPh3P1.5"), Units.MM) == "2 starts, pitch 1.5 mm, lead 3 mm, 16 mm across, 60°"
+    assert answers.completion(ask_of("M16xPh3P1.5"), Units.MM) == "2 starts, pitch 1.5 mm, lead 3 mm, 16 mm across, 60°"
 
 
 @pytest.mark.parametrize(
@@ -76,7 +76,7 @@ def test_a_completion_calls_nothing_a_lead_that_is_a_pitch() -> None:
     ],
 )
 def test_what_nobody_said_is_told_and_what_was_said_is_not(line: str, told: list[str]) -> None:
-    assert answers.assumptions(asked(line), Units.MM) == told
+    assert answers.assumptions(ask_of(line), Units.MM) == told
 
 
 @pytest.mark.parametrize(
@@ -117,13 +117,13 @@ def test_what_gives_the_hand(advice: HandAdvice, says: str) -> None:
 
 
 def test_which_way_a_feed_goes() -> None:
-    along = replace(asked("feed 0.1"), hand=Hand.LEFT)
+    along = replace(ask_of("feed 0.1"), hand=Hand.LEFT)
     assert isinstance(along, FeedAsk)
     wrong = answers.direction_text(HandAdvice(False, None, None), along)
     assert wrong == "The carriage goes the wrong way, not away from the headstock: one idler more or less is needed."
     lever = answers.direction_text(HandAdvice(True, False, Sense.CLOCKWISE), along)
     assert lever == "Tumbler reversed: the carriage goes away from the headstock."
-    across = asked("feed 0.004 in across")
+    across = ask_of("feed 0.004 in across")
     text = answers.direction_text(HandAdvice(True, None, None, known=False), across)
     assert text.startswith("Which way the apron feeds is not on record")
 
@@ -131,12 +131,12 @@ def test_which_way_a_feed_goes() -> None:
 def test_an_idler_puts_a_wrong_hand_right_and_the_room_is_told() -> None:
     lathe, stock = curlew()
     for line in ("M6", "M6 left"):
-        for one in plan(asked(line), lathe, stock).candidates:
+        for one in plan(ask_of(line), lathe, stock).candidates:
             assert one.hand.right
             assert answers.one_idler_text(one, None, lathe.quadrant, Units.MM) is None
     with_one, without = parse_train("30/45/60*40/80"), parse_train("30/60*40/80")
     laid = {t: lay_out([t], lathe.family, lathe.quadrant)[0] for t in (with_one, without)}
-    some = plan(asked("M6"), lathe, stock).candidates[0]
+    some = plan(ask_of("M6"), lathe, stock).candidates[0]
     wrong_hand = HandAdvice(False, None, None)
     wrong = replace(some, laid=laid[with_one], hand=wrong_hand)
     right = replace(some, laid=laid[without], hand=HandAdvice(True, None, None))
@@ -191,13 +191,13 @@ def test_the_rule_of_thumb(train: str, says: str) -> None:
 
 
 def test_what_one_more_wheel_would_bring_is_what_it_brings() -> None:
-    outcome = plan(asked("M14x2 within 12 ppm"), PLOVER, STOCK)
+    outcome = plan(ask_of("M14x2 within 12 ppm"), PLOVER, STOCK)
     text = answers.one_more_text(outcome, Units.MM)
     assert outcome.one_more is not None
     (new,) = outcome.one_more.lacking
     assert text is not None
     assert text.startswith(f"With a {new}: ")
-    held = plan(asked("M14x2 within 12 ppm"), PLOVER, parse_stock(" ".join(map(str, (*STOCK, new)))))
+    held = plan(ask_of("M14x2 within 12 ppm"), PLOVER, parse_stock(" ".join(map(str, (*STOCK, new)))))
     assert min(abs(c.error) for c in held.candidates) == abs(outcome.one_more.error)
     assert Fraction(outcome.one_more.error) != 0
 

@@ -27,7 +27,7 @@ from valleywind.wording.trains import LATHE_SHAFTS, obstacle
 SOURCE = Path(refusals.__file__).parents[1]
 
 
-def asked(text: str, machine: str = "plover", stock: str | None = None) -> Plan:
+def plan_for(text: str, machine: str = "plover", stock: str | None = None) -> Plan:
     lathe, wheels = plover() if machine == "plover" else curlew()
     ask = read(text).ask
     assert ask is not None
@@ -108,7 +108,7 @@ def test_no_figure_is_a_negative_zero_or_has_a_hyphen(value: float, digits: int)
     ],
 )
 def test_a_shortfall_says_why(text: str, machine: str, stock: str | None, cause: ShortfallCause, says: str) -> None:
-    result = asked(text, machine, stock)
+    result = plan_for(text, machine, stock)
     assert result.shortfall is not None
     assert result.shortfall.cause is cause
     sentence = words.shortfall_text(result, Units.MM)
@@ -137,7 +137,7 @@ def test_obstacles_are_said_with_their_amount(notation: str, says: str) -> None:
 @pytest.mark.parametrize("units", Units)
 @pytest.mark.parametrize(("text", "machine"), [("M14x2", "plover"), ("M3 left", "curlew"), ("50 mm", "plover")])
 def test_a_sheet_names_every_wheel_and_every_shaft_once(text: str, machine: str, units: Units) -> None:
-    result = asked(text, machine)
+    result = plan_for(text, machine)
     for candidate in result.candidates:
         page = sheet(candidate, result.ask, result.lathe, units)
         (table,) = page.shafts

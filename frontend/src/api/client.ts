@@ -8,7 +8,6 @@ export const api = createClient<paths>({ fetch: send });
 export type Schemas = components["schemas"];
 export type Plan = Schemas["PlanOut"];
 /** A train as a list shows it. */
-export type Listed = Schemas["ListedOut"];
 /** A train that is looked at. */
 export type Candidate = Schemas["CandidateOut"];
 export type Machine = Schemas["MachineOut"];

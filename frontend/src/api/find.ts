@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 
 import { answered, api, type Schemas } from "./client";
 
-export type Found = Schemas["ThingOut"];
+export type SearchResult = Schemas["ThingOut"];
 
 export function useFind(text: string) {
   return useQuery({

@@ -2,7 +2,7 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headl
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
-import { type Found, useFind } from "../api/find";
+import { type SearchResult, useFind } from "../api/find";
 import { useMachines } from "../api/machines";
 import { DialogFrame } from "../kit/DialogFrame";
 import { useDebouncedValue } from "../kit/useDebouncedValue";
@@ -80,7 +80,7 @@ export function SearchDialog({ close, start = "" }: { close: () => void; start?:
 }
 
 /** Where a thing is looked at. */
-function placeOf({ sort, key, kind, name, text }: Found): Place {
+function placeOf({ sort, key, kind, name, text }: SearchResult): Place {
   const to = {
     machine: plannedKind(kind) ? `/${kind}/${key}` : `/machines/${key}`,
     job: `/jobs/${key}`,

@@ -11,7 +11,7 @@ const LOWER = 2.5;
 // The graph of the drift under the section, px.
 const GRAPH = 96;
 
-interface Shown {
+interface TurnDrawn {
   number: number;
   touches: boolean;
   /** px: the middle of the nut's groove, and how far the screw's thread has drifted from it as drawn. */
@@ -43,7 +43,7 @@ export function NutDrawing({
     : [turns];
   let x = left;
   const parts = ends.map((some) => {
-    const shown = some.map(({ number, touches, drift }): Shown => {
+    const shown = some.map(({ number, touches, drift }): TurnDrawn => {
       x += 2 * half;
       return { number, touches, x: x - half, drift: drift * magnification * scale };
     });
@@ -52,7 +52,7 @@ export function NutDrawing({
   });
   const [top, bottom] = [middle - (depth * scale) / 2, middle + (depth * scale) / 2];
   const body = 0.8 * depth * scale;
-  const profile = (shown: Shown[], form: typeof screw, drifts: boolean) =>
+  const profile = (shown: TurnDrawn[], form: typeof screw, drifts: boolean) =>
     shown
       .map((t) => {
         const at = t.x + (drifts ? t.drift : 0);
@@ -165,7 +165,7 @@ function Drift({
   top,
   words,
 }: {
-  parts: Shown[][];
+  parts: TurnDrawn[][];
   play: number;
   half: number;
   top: number;

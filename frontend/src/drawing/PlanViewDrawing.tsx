@@ -101,7 +101,7 @@ export function PlanViewDrawing(props: {
         strokeWidth={1.2}
       />
       <Work view={view} points={points} wide={1} />
-      {!props.plain && <Headed view={view} at={at} />}
+      {!props.plain && <ViewHeads view={view} at={at} />}
       {!props.plain && <Distance view={view} at={at} />}
       <Angle view={view} at={at} scale={scale} />
       {!props.plain && (
@@ -196,7 +196,7 @@ function Slots({ table, at }: { table: Spot[]; at: ToPaper }) {
 }
 
 /** Which block on the table is the dividing head. */
-function Headed({ view, at }: { view: View; at: ToPaper }) {
+function ViewHeads({ view, at }: { view: View; at: ToPaper }) {
   const [x, y] = at(...middleOf(view.head));
   return (
     <Word x={x} y={y} middle>

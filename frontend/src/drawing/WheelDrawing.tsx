@@ -3,7 +3,7 @@ import { hole, wheelPath } from "./outline";
 import { Tool } from "./Tool";
 import type { ToPaper } from "./point";
 
-export type Shown = "span" | "pins" | "chord";
+export type WheelMeasure = "span" | "pins" | "chord";
 
 // px around the wheel, for the jaws.
 const MARGIN = 56;
@@ -17,7 +17,7 @@ export function WheelDrawing({
   height,
 }: {
   wheel: WheelSizes;
-  shown: Shown;
+  shown: WheelMeasure;
   near: number;
   width: number;
   height: number;
@@ -106,7 +106,7 @@ export function WheelDrawing({
   );
 }
 
-const SAID: Record<Shown, string> = {
+const SAID: Record<WheelMeasure, string> = {
   span: "jaws over a span of teeth",
   pins: "pins in opposite gaps",
   chord: "a tooth across its chord",

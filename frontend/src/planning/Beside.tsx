@@ -58,7 +58,7 @@ export function NotKnown({
 }
 
 /** Wheels in the machine's box that no train is planned with, and why. */
-export function LeftOut({ text }: { text: string | null | undefined }) {
+export function LeftOutNote({ text }: { text: string | null | undefined }) {
   if (!text) return null;
   return (
     <Callout tone="note" as="p" small className="mt-3">

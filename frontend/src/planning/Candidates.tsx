@@ -5,19 +5,19 @@ import type { Order, Schemas } from "../api/client";
 import { meritOf, Nut } from "../drawing/Nut";
 import { Callout } from "../kit/Callout";
 import { Segmented } from "../kit/Segmented";
-import { Beside, CHOICE, LeftOut, NotKnown } from "./Beside";
+import { Beside, CHOICE, LeftOutNote, NotKnown } from "./Beside";
 import { TrainFraction } from "./TrainFraction";
 import { useInSight } from "./useInSight";
 
-type Listed = Schemas["ListedTrain"];
+type ListedTrain = Schemas["ListedTrain"];
 
 /** A plan of whatever machine, as its list shows it. */
 interface Listing {
   machine: string;
-  candidates: Listed[];
+  candidates: ListedTrain[];
   order: Order;
-  most_exact_unfit: Listed | null;
-  one_more: Listed | null;
+  most_exact_unfit: ListedTrain | null;
+  one_more: ListedTrain | null;
   one_more_text: string | null;
   shortfall: string | null;
   cut_short: string | null;
@@ -30,7 +30,7 @@ export function Candidates(props: {
   plan: Listing;
   /** What the machine is called where it is not known well. */
   of: string;
-  own?: Listed;
+  own?: ListedTrain;
   chosen: string;
   choose: (train: string) => void;
   setOrder: (order: Order) => void;
@@ -113,7 +113,7 @@ export function Candidates(props: {
           </Beside>
         )}
       </RadioGroup>
-      <LeftOut text={plan.left_out} />
+      <LeftOutNote text={plan.left_out} />
     </>
   );
 }
@@ -123,7 +123,7 @@ function Choice({
   chosen,
   reason,
 }: {
-  candidate: Listed;
+  candidate: ListedTrain;
   chosen: boolean;
   reason?: string;
 }) {

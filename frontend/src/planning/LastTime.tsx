@@ -12,7 +12,7 @@ import { Disclosure } from "../kit/Disclosure";
 import { DoneForm } from "./DoneForm";
 import { Photograph, PhotoButton } from "./Photograph";
 
-interface Logged {
+interface LoggedTrain {
   machine: string;
   ask: string;
   /** What is looked at, as requests name it. */
@@ -22,7 +22,7 @@ interface Logged {
   take: (train: string) => void;
 }
 
-const Context = createContext<Logged | undefined>(undefined);
+const Context = createContext<LoggedTrain | undefined>(undefined);
 /** Says what the sheet within is about; nothing where nothing is asked. */
 export const LoggedProvider = Context.Provider;
 
@@ -43,7 +43,7 @@ export function LastTime() {
   return of && <Before {...of} />;
 }
 
-function Before({ machine, ask, train, first, take }: Logged) {
+function Before({ machine, ask, train, first, take }: LoggedTrain) {
   const { units } = usePreferences();
   const last = useLastTime(machine, ask, units).data;
   const [newest, ...older] = last?.entries ?? [];
@@ -118,7 +118,7 @@ export function Done() {
   );
 }
 
-function SayDone({ machine, ask, train }: Logged) {
+function SayDone({ machine, ask, train }: LoggedTrain) {
   const done = useDone();
   const pin = usePin();
   const tell = useTell();

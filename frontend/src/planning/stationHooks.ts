@@ -8,10 +8,14 @@ import { changeOf, type Held, type Target } from "../drawing/inHand";
 import type { Outline } from "../api/client";
 import type { Change, ChangeOutcome } from "../api/planned";
 
-type Outlined = { outlines: Outline[] } | undefined;
+type AnswerWithOutlines = { outlines: Outline[] } | undefined;
 
 /** Tooth outlines out of the answers that a station has: a train's own, the plan's, the shelf's. */
-export function useOutlines(train: Outlined, plan: Outlined, shelf: Outlined) {
+export function useOutlines(
+  train: AnswerWithOutlines,
+  plan: AnswerWithOutlines,
+  shelf: AnswerWithOutlines,
+) {
   return useMemo(
     () => [train, plan, shelf].flatMap((answer) => answer?.outlines ?? []),
     [train, plan, shelf],
@@ -19,7 +23,7 @@ export function useOutlines(train: Outlined, plan: Outlined, shelf: Outlined) {
 }
 
 /** A slip that is looked at, forgotten when something else is asked. */
-export function useSuspected<T>(about: string): [T | undefined, (slip: T | undefined) => void] {
+export function useSuspectedSlip<T>(about: string): [T | undefined, (slip: T | undefined) => void] {
   const [suspected, setSuspected] = useState<{ about: string; slip: T }>();
   const suspect = useCallback(
     (slip: T | undefined) => setSuspected(slip && { about, slip }),

@@ -9,7 +9,7 @@ import type { StationAsk, ShownTrain, Plan, PlannedKind } from "../api/planned";
 import { useAddress } from "../app/address";
 import { useKey } from "../app/keys";
 import { usePreferences } from "../app/preferences";
-import { useOutlines, usePut, useRecord, useSheetKeys, useSuspected } from "./stationHooks";
+import { useOutlines, usePut, useRecord, useSheetKeys, useSuspectedSlip } from "./stationHooks";
 
 /** S: what a slip that may explain a reading is shown as. */
 export function usePlanning<P extends Plan<C>, C extends ShownTrain, N, S>(
@@ -59,7 +59,7 @@ export function usePlanning<P extends Plan<C>, C extends ShownTrain, N, S>(
   const old = listOld || (other && own.isFetching && !ownTrain);
   const outlines = useOutlines(ownTrain, shown, shelf.data);
   const about = `${machine} ${ask} ${chosen?.train}`;
-  const [suspected, suspect] = useSuspected<S>(about);
+  const [suspected, suspect] = useSuspectedSlip<S>(about);
   const take = (train: string) => set({ ask: line, train });
   const changed = of.useChanged(machine, line, units);
   const put = usePut({

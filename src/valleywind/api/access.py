@@ -113,7 +113,7 @@ class Adds:
         self._request.app.state.recording.events.tell(changed=None)
 
 
-async def _until_gone(request: Request, wanted: interrupt.StillWanted) -> None:
+async def _until_gone(request: Request, wanted: interrupt.WorkLimit) -> None:
     while not (request.app.state.turns.ending.is_set() or await request.is_disconnected()):
         await asyncio.sleep(_LOOKS)
     wanted.stop()

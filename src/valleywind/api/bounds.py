@@ -16,7 +16,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar, cast
 
-from valleywind.core.interrupt import Interruption, OverBudget, StillWanted, wanted_here
+from valleywind.core.interrupt import Interruption, OverBudget, WorkLimit, wanted_here
 
 MOST_SECONDS = float(os.environ.get("VALLEYWIND_SECONDS") or 3.0)
 """Processor time that one question may use; a slow machine may be given more by the environment."""
@@ -50,7 +50,7 @@ class _Question:
     """One that is worked on: by which thread, with how much of its time used before, and who waits."""
 
     thread: int
-    wanted: StillWanted | None
+    wanted: WorkLimit | None
     begun: float
     left: bool = False
     too_much: bool = False

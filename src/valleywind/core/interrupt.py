@@ -16,7 +16,7 @@ class OverBudget(Exception):
     """As much was worked out as one question may cost."""
 
 
-class StillWanted:
+class WorkLimit:
     """Whether somebody still waits for the work of this context, and how much it may still cost; None for any."""
 
     def __init__(self, effort: int | None = None) -> None:
@@ -41,19 +41,19 @@ class StillWanted:
             raise Interruption
 
 
-_wanted: ContextVar[StillWanted | None] = ContextVar("wanted", default=None)
+_wanted: ContextVar[WorkLimit | None] = ContextVar("wanted", default=None)
 
 
-def wanted_here() -> StillWanted | None:
+def wanted_here() -> WorkLimit | None:
     """What this context is worked on for; None where nobody can stop it."""
     return _wanted.get()
 
 
 @contextmanager
-def can_stop(effort: int | None = None) -> Iterator[StillWanted]:
+def can_stop(effort: int | None = None) -> Iterator[WorkLimit]:
     """Work in this context, and in threads that it starts with a copy of it, can be stopped from outside, and may cost
     no more than `effort`."""
-    wanted = StillWanted(effort)
+    wanted = WorkLimit(effort)
     token = _wanted.set(wanted)
     try:
         yield wanted

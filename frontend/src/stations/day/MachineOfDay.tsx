@@ -58,7 +58,7 @@ export function MachineOfDay({
       {day.error ? (
         <Failure error={day.error} retry={() => void day.refetch()} />
       ) : day.data ? (
-        <Found day={day.data} machine={machine} tasks={tasks} />
+        <OrderOfDay day={day.data} machine={machine} tasks={tasks} />
       ) : (
         <Working text="Looking for the order …" />
       )}
@@ -66,7 +66,7 @@ export function MachineOfDay({
   );
 }
 
-function Found({ day, machine, tasks }: { day: MachineDay; machine: Machine; tasks: Task[] }) {
+function OrderOfDay({ day, machine, tasks }: { day: MachineDay; machine: Machine; tasks: Task[] }) {
   const [next, ...rest] = day.turns;
   const task = tasks.find((one) => one.id === next?.task);
   return (

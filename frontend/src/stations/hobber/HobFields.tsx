@@ -1,4 +1,4 @@
-import { type HobAsk, type HobFields as Typed, useHobFields } from "../../api/hobber";
+import { type HobAsk, type HobFields as Form, useHobFields } from "../../api/hobber";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
@@ -19,7 +19,7 @@ export function HobFields({ ask, take }: { ask: HobAsk; take: (ask: string) => v
     start: filled(ask),
     canonical: ask.canonical,
     question: fields,
-    query: (form: Typed) => ({ ...form, units }),
+    query: (form: Form) => ({ ...form, units }),
     take,
   });
   const text = (name: TextName, label: string, example: string, numeric = true) => (
@@ -117,7 +117,7 @@ const NAMES = [
 ] as const;
 type TextName = (typeof NAMES)[number];
 
-function filled(ask: HobAsk): Typed {
+function filled(ask: HobAsk): Form {
   const texts = Object.fromEntries(NAMES.map((name) => [name, ask[name]])) as Record<
     TextName,
     string

@@ -2,7 +2,7 @@ import { Radio, RadioGroup } from "@headlessui/react";
 import type { ReactNode } from "react";
 
 import type { HobPlan, ListedSetUp } from "../../api/hobber";
-import { Beside, CHOICE, LeftOut, NotKnown } from "../../planning/Beside";
+import { Beside, CHOICE, LeftOutNote, NotKnown } from "../../planning/Beside";
 import { Nut } from "../../drawing/Nut";
 import { TrainFraction } from "../../planning/TrainFraction";
 import { useInSight } from "../../planning/useInSight";
@@ -64,7 +64,7 @@ export function SetUps(props: {
           </Beside>
         )}
       </RadioGroup>
-      <LeftOut text={plan.left_out} />
+      <LeftOutNote text={plan.left_out} />
     </>
   );
 }

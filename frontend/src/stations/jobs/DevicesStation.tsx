@@ -23,7 +23,7 @@ export default function DevicesStation() {
         <ul className="mt-4 flex flex-col gap-2">
           {devices.data?.map((device) => (
             <li key={device.number} className="border border-line bg-paper px-4 py-3">
-              <Connected device={device} />
+              <DevicePanel device={device} />
             </li>
           ))}
         </ul>
@@ -40,7 +40,7 @@ export default function DevicesStation() {
   );
 }
 
-function Connected({ device }: { device: Device }) {
+function DevicePanel({ device }: { device: Device }) {
   const give = useGive();
   return (
     <DeviceLine device={device} give={give}>

@@ -48,10 +48,10 @@ export default function JobStation() {
         </Link>
       </div>
     );
-  return job.data ? <Shown job={job.data} /> : null;
+  return job.data ? <JobSheet job={job.data} /> : null;
 }
 
-function Shown({ job }: { job: Job }) {
+function JobSheet({ job }: { job: Job }) {
   const { units } = usePreferences();
   const navigate = useNavigate();
   const tell = useTell();

@@ -45,7 +45,10 @@ export default function SessionStation() {
       </div>
     );
   return session.data ? (
-    <Shown session={session.data} away={session.isError || session.fetchStatus === "paused"} />
+    <SessionPage
+      session={session.data}
+      away={session.isError || session.fetchStatus === "paused"}
+    />
   ) : null;
 }
 
@@ -100,7 +103,7 @@ function useAdvance(advance: () => void, back: () => void, ready: boolean, learn
   }, [advance, back, ready, learned]);
 }
 
-function Shown({ session, away }: { session: Cutting; away: boolean }) {
+function SessionPage({ session, away }: { session: Cutting; away: boolean }) {
   const { units } = usePreferences();
   const happening = useHappening(session.job, units);
   const show = useShowCutting(session.job, units);

@@ -109,7 +109,7 @@ function OfMachine({ kept }: { kept: Schemas["KeptPlateOut"] }) {
       >
         {plate ? (
           <Stale old={read.isPlaceholderData} busy={read.isFetching}>
-            <Found plate={plate} choice={choice} choose={setChoice} correct={correct} />
+            <PlateReading plate={plate} choice={choice} choose={setChoice} correct={correct} />
             {plate.lacking && (
               <Checkbox
                 label={`Add the wheels that are not in its box: ${plate.lacking}`}
@@ -218,7 +218,7 @@ export function NewFromPlate() {
     >
       {plate ? (
         <Stale old={read.isPlaceholderData} busy={read.isFetching}>
-          <Found plate={plate} choice={choice} choose={setChoice} correct={correct} />
+          <PlateReading plate={plate} choice={choice} choose={setChoice} correct={correct} />
           <PlateTable plate={plate} />
         </Stale>
       ) : (
@@ -287,7 +287,7 @@ function Lines(props: {
 }
 
 /** Constants, levers, wheels, and what is left open. */
-function Found(props: {
+function PlateReading(props: {
   plate: Plate;
   choice: number;
   choose: (choice: number) => void;

@@ -66,7 +66,7 @@ export default function MachinesStation() {
           .map((machine) => (
             <MachineCard key={machine.slug} machine={machine} />
           ))}
-        <Archived machines={machines.data?.filter((machine) => machine.archived) ?? []} />
+        <ArchivedMachines machines={machines.data?.filter((machine) => machine.archived) ?? []} />
         <OtherDevices />
         <CarriedFile />
         <Copies />
@@ -77,7 +77,7 @@ export default function MachinesStation() {
 }
 
 /** Machines that are put away: each can be looked at, and taken into use again. */
-function Archived({ machines }: { machines: Machine[] }) {
+function ArchivedMachines({ machines }: { machines: Machine[] }) {
   if (machines.length === 0) return null;
   return (
     <section aria-label="Archived" className="border border-line bg-paper p-5">

@@ -83,11 +83,11 @@ function Field({ name, field }: { name: string; field: RecordField }) {
 }
 
 /** What is typed of one part. */
-type Typed = Record<string, unknown> & { boxes?: Record<string, typeof BOX> };
+type RecordForm = Record<string, unknown> & { boxes?: Record<string, typeof BOX> };
 
 /** What is typed of a part of a record, by its name. */
-export function typedOf(record: MachineRecord, part: string): Typed | null {
-  return (record as unknown as Record<string, Typed | null | undefined>)[part] ?? null;
+export function typedOf(record: MachineRecord, part: string): RecordForm | null {
+  return (record as unknown as Record<string, RecordForm | null | undefined>)[part] ?? null;
 }
 
 /** A record with every part that its kind has, so that each has its fields. */

@@ -54,7 +54,7 @@ export default function LeadChartStation() {
           className="min-h-0 overflow-y-auto border-r border-line p-4 tall:border-r-0 tall:border-b"
         >
           <h1 className="text-heading font-bold">{name}’s leads</h1>
-          <Wanted
+          <LeadChartForm
             key={JSON.stringify(of)}
             of={of}
             error={chart.error}
@@ -126,7 +126,7 @@ function address(machine: string, cell: LeadCell): string {
 }
 
 /** Pitch, counts, angles and hand; as typed until they are taken. */
-function Wanted({
+function LeadChartForm({
   of,
   error,
   take,

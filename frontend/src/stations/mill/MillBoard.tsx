@@ -14,8 +14,8 @@ import { Stepping } from "../../planning/Stepping";
 import { AsItMayStand, withSlip, WhyNot } from "../../planning/WhyNot";
 import type { Suspicion } from "./LeadCheck";
 
-type Shown = "wheels" | "above" | "end" | "plate";
-const VIEWS: [Shown, string][] = [
+type BoardView = "wheels" | "above" | "end" | "plate";
+const VIEWS: [BoardView, string][] = [
   ["wheels", "Wheels"],
   ["above", "From above"],
   ["end", "Turning"],
@@ -37,7 +37,7 @@ export function MillBoard(props: {
   take: (train: string) => void;
 }) {
   const { setting, suspected } = props;
-  const [wanted, setShown] = useState<Shown>("wheels");
+  const [wanted, setShown] = useState<BoardView>("wheels");
   const views = VIEWS.filter(
     ([view]) => (view !== "above" || setting.view) && (view !== "plate" || setting.dividing?.plate),
   );

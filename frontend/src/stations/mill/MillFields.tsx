@@ -1,4 +1,4 @@
-import { type HelixAsk, type HelixFields as Typed, useHelixFields } from "../../api/mill";
+import { type HelixAsk, type HelixFields as Form, useHelixFields } from "../../api/mill";
 import { usePreferences } from "../../app/preferences";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Form";
@@ -24,7 +24,7 @@ export function MillFields({ ask, take }: { ask: HelixAsk; take: (ask: string) =
     start: { ...filled(ask), of: usual },
     canonical: ask.canonical,
     question: fields,
-    query: (form: Typed & { of: Of }) => ({
+    query: (form: Form & { of: Of }) => ({
       ...Object.fromEntries(FIELDS[form.of].map((name) => [name, form[name] ?? ""])),
       hand: form.hand,
       units,
@@ -125,7 +125,7 @@ const NAMES = [
 ] as const;
 type TextName = (typeof NAMES)[number];
 
-function filled(ask: HelixAsk): Typed {
+function filled(ask: HelixAsk): Form {
   const texts = Object.fromEntries(
     NAMES.map((name) => [name, name === "lead" ? ask.stated_lead : ask[name]]),
   ) as Record<TextName, string>;

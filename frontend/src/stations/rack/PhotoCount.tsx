@@ -12,7 +12,7 @@ import { FileButton } from "../../kit/FileButton";
 import { Choice } from "../../kit/Form";
 import { TextField } from "../../kit/TextField";
 import { Working } from "../../kit/Working";
-import { PhotoFound } from "./PhotoFound";
+import { PhotoTeeth } from "./PhotoTeeth";
 import { type Line, PaintedPhoto, type Place } from "./PaintedPhoto";
 import { PICTURES } from "./pictures";
 
@@ -180,7 +180,7 @@ function Counting({
         <div role="status" aria-label="Counted">
           {picture &&
             count.data?.wheels.map((wheel, n) => (
-              <PhotoFound
+              <PhotoTeeth
                 key={`${picture.address} ${n} ${wheel.teeth} ${wheel.tip_mm ?? ""}`}
                 wheel={wheel}
                 number={count.data.wheels.length > 1 ? n + 1 : undefined}

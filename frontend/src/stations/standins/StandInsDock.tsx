@@ -41,14 +41,14 @@ export default function StandInsDock() {
       </button>
       <div className={folded ? "hidden" : "overflow-y-auto"}>
         {played.map((one) => (
-          <Played key={one.number} one={one} />
+          <StandInPanel key={one.number} one={one} />
         ))}
       </div>
     </aside>
   );
 }
 
-function Played({ one }: { one: StandIn }) {
+function StandInPanel({ one }: { one: StandIn }) {
   const { units } = usePreferences();
   const device = useDevices(units, true).data?.find(({ number }) => number === one.number);
   const give = useGive();

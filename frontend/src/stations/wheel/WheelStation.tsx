@@ -12,7 +12,7 @@ import { Callout } from "../../kit/Callout";
 import { useDebouncedValue } from "../../kit/useDebouncedValue";
 import { FormDrawing } from "../../drawing/FormDrawing";
 import { useSize } from "../../drawing/useSize";
-import { type Shown, WheelDrawing } from "../../drawing/WheelDrawing";
+import { type WheelMeasure, WheelDrawing } from "../../drawing/WheelDrawing";
 import { Stale } from "../../kit/Stale";
 import { buttonLook } from "../../kit/Button";
 import { Choice, Row } from "../../kit/Form";
@@ -199,7 +199,7 @@ function Asking({
 /** The first figures large, the drawing beneath, the files. */
 function Drawn({ wheel, request }: { wheel: WheelSizes; request: WheelAsk }) {
   const { units } = usePreferences();
-  const [chosen, setShown] = useState<Shown | "form">("span");
+  const [chosen, setShown] = useState<WheelMeasure | "form">("span");
   // Too few teeth for any cutter: there is no form to show.
   const shown = chosen === "form" && !wheel.form ? "span" : chosen;
   const [near, setNear] = useState(0);
@@ -224,7 +224,9 @@ function Drawn({ wheel, request }: { wheel: WheelSizes; request: WheelAsk }) {
             ["span", "Span"],
             ["pins", "Pins"],
             ["chord", "Chord"],
-            ...(wheel.form ? ([["form", "Cutter’s form"]] as [Shown | "form", string][]) : []),
+            ...(wheel.form
+              ? ([["form", "Cutter’s form"]] as [WheelMeasure | "form", string][])
+              : []),
           ]}
           onChange={setShown}
         />

@@ -191,7 +191,7 @@ def likely_pairs(
     ):
         alone = list(alone_with)
         made = np.isin(pairs.smaller, alone) | np.isin(pairs.larger, alone)
-        many += made | pairs.make(wanted.about, wanted.good_within)
+        many += made | pairs.make(wanted.rounded_ratios, wanted.good_within)
         yield (n + 1) / len(lacking)
     order = np.lexsort((pairs.smaller, pairs.larger, -many))
     order = order[many[order] > 0]

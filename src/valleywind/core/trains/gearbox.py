@@ -100,7 +100,7 @@ class Requirement(Generic[S, V]):
         return tuple(self.ratio(target) for target in self.targets)
 
     @cached_property
-    def about(self) -> NDArray[np.float64]:
+    def rounded_ratios(self) -> NDArray[np.float64]:
         """The same, rounded."""
         return np.array([float(ratio) for ratio in self.ratios])
 

@@ -123,7 +123,7 @@ def _to_come_near(
     every = {teeth for _, counts, _ in lines for teeth in counts}
     roomy = {teeth for teeth in every if not stock.get(teeth, 0) and tip_radius(teeth, box.family) <= room}
     return [
-        Near(wanted.ratios, wanted.about, [teeth for teeth in counts if teeth in roomy], within)
+        Near(wanted.ratios, wanted.rounded_ratios, [teeth for teeth in counts if teeth in roomy], within)
         for wanted, counts, within in lines
     ]
 

@@ -23,12 +23,12 @@ _MAY_BE_ALIKE = 2 * 10.0**-_ALIKE
 class Near(NamedTuple):
     """What is to be come near to: one of these targets, with one of these tooth numbers, within this much.
 
-    about: the targets, rounded. turned: what stands between beside, such as a locked pair, by which each target is
+    rounded: the targets, rounded. turned: what stands between beside, such as a locked pair, by which each target is
     multiplied.
     """
 
     targets: Sequence[Fraction]
-    about: NDArray[np.float64]
+    rounded: NDArray[np.float64]
     counts: Collection[int]
     within: float
     turned: Fraction = Fraction(1)
@@ -100,7 +100,7 @@ def _parts(
     if not new:
         return [], line_of
     held_wheels = tuple(sorted((t, n) for t, n in stock.items() if n > 0))
-    targets = np.concatenate([line.about * float(line.turned) for line in lines])
+    targets = np.concatenate([line.rounded * float(line.turned) for line in lines])
     within = np.array([line.within for line in lines])[line_of]
     may = np.zeros((len(lines), new[-1] + 1), dtype=bool)
     for n, line in enumerate(lines):

@@ -12,7 +12,7 @@ import { IdentifyPanel } from "./IdentifyPanel";
 type Wheel = Schemas["PhotoWheelOut"];
 
 /** One wheel that was counted: put right by hand, found out, and into the rack with its picture. */
-export function PhotoFound({
+export function PhotoTeeth({
   wheel,
   number,
   file,
