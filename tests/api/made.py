@@ -26,6 +26,6 @@ def put(client: TestClient, job: Any, status: int = 200, **changes: Any) -> Any:
 
 
 def found(client: TestClient, job: int, step: str, figure: str, status: int = 200) -> Any:
-    answer = client.put(f"/api/jobs/{job}/found", json={"step": step, "figure": figure})
+    answer = client.put(f"/api/jobs/{job}/results", json={"step": step, "figure": figure})
     assert answer.status_code == status, answer.text
     return answer.json()

@@ -21,5 +21,5 @@ def wheel(client: TestClient, teeth: int, family: str = "Plover's wheels", **mor
     )
 
 
-def bare(found: dict[str, Any]) -> list[dict[str, Any]]:
-    return sorted((w for w in found["wheels"]), key=lambda w: str(w["id"]))
+def bare(result: dict[str, Any]) -> list[dict[str, Any]]:
+    return sorted((w for w in result["wheels"]), key=lambda w: str(w["id"]))

@@ -93,14 +93,14 @@ def test_identify_tells_pitches_with_their_probabilities() -> None:
 
 
 @pytest.mark.parametrize(
-    ("words", "told"),
+    ("words", "sentences"),
     [(("--teeth", "46"), "Nothing was measured"), (("--wheel", "46-60"), "--wheel: “46-60”"),
      (("--teeth", "46", "--tip-diameter", "big"), "--tip-diameter: “big” is not a number.")],
 )  # fmt: skip
-def test_identify_names_what_it_cannot_use(words: tuple[str, ...], told: str) -> None:
+def test_identify_names_what_it_cannot_use(words: tuple[str, ...], sentences: str) -> None:
     done = run("identify", *words)
     assert done.returncode == 2
-    assert told in done.stderr
+    assert sentences in done.stderr
 
 
 @pytest.mark.parametrize("case", [cases("tooth")[5], cases("tooth")[6]], ids=lambda c: str(c["teeth"]))

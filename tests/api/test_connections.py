@@ -38,13 +38,13 @@ def few(tmp_path: Path) -> Iterator[tuple[str, int, int]]:
     process.wait(20)
 
 
-@pytest.mark.parametrize("said", [b"", b"GET /api/machines HTTP/1.1\r\nHost: 127"])
-def test_silent_connections_do_not_stop_the_server(few: tuple[str, int, int], said: bytes) -> None:
+@pytest.mark.parametrize("words", [b"", b"GET /api/machines HTTP/1.1\r\nHost: 127"])
+def test_silent_connections_do_not_stop_the_server(few: tuple[str, int, int], words: bytes) -> None:
     address, port, devices = few
     with ExitStack() as held:
         for n in range(400):
             wire = held.enter_context(socket.create_connection(("127.0.0.1", devices if n % 5 == 0 else port), 5))
-            wire.sendall(said)
+            wire.sendall(words)
     for _ in range(600):
         with suppress(OSError), urllib.request.urlopen(f"{address}/api/machines", timeout=60) as answer:
             assert answer.status == 200
@@ -63,8 +63,8 @@ def test_one_too_many_is_told_so(few: tuple[str, int, int]) -> None:
         assert late.recv(100).startswith(b"HTTP/1.1 503 ")
 
 
-@pytest.mark.parametrize("said", [b"", b"GET / HTTP/1.1\r\nHost: 127", b"GET / HTTP/1.1\r\nHost: x\r\n\r\n"])
-def test_a_head_that_does_not_come_in_time_is_not_waited_for(monkeypatch: pytest.MonkeyPatch, said: bytes) -> None:
+@pytest.mark.parametrize("words", [b"", b"GET / HTTP/1.1\r\nHost: 127", b"GET / HTTP/1.1\r\nHost: x\r\n\r\n"])
+def test_a_head_that_does_not_come_in_time_is_not_waited_for(monkeypatch: pytest.MonkeyPatch, words: bytes) -> None:
     """Neither the first nor the one after an answer."""
     monkeypatch.setattr(connections, "_HEAD", 0.05)
 
@@ -80,11 +80,11 @@ def test_a_head_that_does_not_come_in_time_is_not_waited_for(monkeypatch: pytest
         server = await loop.create_server(lambda: Connection(config, state, {}), "127.0.0.1", 0)
         async with server, asyncio.timeout(30):
             reader, writer = await asyncio.open_connection(*server.sockets[0].getsockname())
-            writer.write(said)
+            writer.write(words)
             return await reader.read()  # until the server closes
 
     answered = in_a_loop(talked())
-    assert answered.startswith(b"HTTP/1.1 204") == said.endswith(b"\r\n\r\n")
+    assert answered.startswith(b"HTTP/1.1 204") == words.endswith(b"\r\n\r\n")
 
 
 def test_the_same_message_is_written_ten_times_a_minute() -> None:

@@ -27,7 +27,7 @@ QUESTIONS = (
 MORE: dict[str, Callable[[TestClient], Any]] = {
     "tooth cut": lambda c: told(c, 1, "done"),
     "job added": lambda c: c.post("/api/jobs", json={"ask": "make 61 for Plover"}),
-    "step found": lambda c: c.put("/api/jobs/1/found", json={"step": "blank", "done": True}),
+    "step found": lambda c: c.put("/api/jobs/1/results", json={"step": "blank", "done": True}),
     "done logged": lambda c: c.post(
         "/api/log/done", json={"machine": "plover", "ask": "M14x2", "train": "76/66*32/78", "outcome": "fits"}
     ),

@@ -60,7 +60,7 @@ def test_found_figures_change_later_steps(demo: TestClient) -> None:
 
 
 @pytest.mark.parametrize(
-    ("step", "figure", "said"),
+    ("step", "figure", "words"),
     [
         ("outside", "125.2", "Large by"), ("runout", "0.35", "Runs, with a tight and a slack side"),
         ("bore", "22.4", "Large by 0.155 mm. Cutting cannot put that right"),
@@ -68,7 +68,7 @@ def test_found_figures_change_later_steps(demo: TestClient) -> None:
         ("measure", "29.50", "Too thin by"),
     ],
 )  # fmt: skip
-def test_a_step_is_done_when_its_figure_is_in_or_accepted(demo: TestClient, step: str, figure: str, said: str) -> None:
+def test_a_step_is_done_when_its_figure_is_in_or_accepted(demo: TestClient, step: str, figure: str, words: str) -> None:
     job = made(demo)["id"]
 
     def stands(answer: Any) -> Any:
@@ -76,9 +76,9 @@ def test_a_step_is_done_when_its_figure_is_in_or_accepted(demo: TestClient, step
 
     out = stands(found(demo, job, step, figure))
     assert (out["result"]["figure"], out["result"]["done"], out["result"]["out"]) == (figure, False, True)
-    assert out["result"]["text"].startswith(said)
+    assert out["result"]["text"].startswith(words)
     body = {"step": step, "figure": figure, "accepted": "it is for a trial"}
-    taken = stands(demo.put(f"/api/jobs/{job}/found", json=body).json())
+    taken = stands(demo.put(f"/api/jobs/{job}/results", json=body).json())
     assert (taken["result"]["done"], taken["result"]["accepted"]) == (True, "it is for a trial")
     assert log_of(demo, job)[0].endswith(f"found {figure}, outside: accepted, it is for a trial.")
 
@@ -147,7 +147,7 @@ def test_a_figure_that_cannot_be_is_refused(demo: TestClient, step: str, figure:
 
 def test_a_bare_figure_is_kept_with_its_unit(demo: TestClient) -> None:
     job = made(demo)["id"]
-    answer = demo.put(f"/api/jobs/{job}/found", json={"step": "outside", "figure": "4.915"}, params={"units": "inch"})
+    answer = demo.put(f"/api/jobs/{job}/results", json={"step": "outside", "figure": "4.915"}, params={"units": "inch"})
     assert answer.status_code == 200, answer.text
     step = next(s for s in demo.get(f"/api/jobs/{job}").json()["steps"] if s["code"] == "outside")
     assert step["result"]["figure"] == "4.915 in"
@@ -640,7 +640,7 @@ INDEXER = {"kind": "spin indexer", "name": "Sanderling", "head": {"direct": "36"
 
 
 @pytest.mark.parametrize(
-    ("machine", "ask", "way", "asked", "moves"),
+    ("machine", "ask", "way", "question", "moves"),
     [
         (BLOCK, "make 6 m2", "direct", "Flat that is up, from 1",
          [("1 flat on", "flat 2 of 6 up"), ("1 flat on", "flat 3 of 6 up")]),
@@ -651,13 +651,13 @@ INDEXER = {"kind": "spin indexer", "name": "Sanderling", "head": {"direct": "36"
     ],
 )  # fmt: skip
 def test_blocks_and_indexers_are_followed_in_a_session(
-    demo: TestClient, machine: dict[str, Any], ask: str, way: str, asked: str, moves: list[tuple[str, str]]
+    demo: TestClient, machine: dict[str, Any], ask: str, way: str, question: str, moves: list[tuple[str, str]]
 ) -> None:
     assert demo.post("/api/machine-records", json=machine).status_code == 200
     slug = machine["name"].lower()
     job = put(demo, made(demo, ask), head=slug, way=way, number=0)["id"]
     assert demo.post(f"/api/jobs/{job}/session").status_code == 200
-    assert asked == demo.get(f"/api/jobs/{job}/session").json()["place_asked"]
+    assert question == demo.get(f"/api/jobs/{job}/session").json()["place_asked"]
     for move, stands in moves:
         now = told(demo, job, "done")["now"]
         assert (now["move"], now["stands"]) == (move, stands)

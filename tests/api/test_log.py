@@ -288,7 +288,7 @@ def test_set_ups_are_pinned_and_let_go(demo: TestClient) -> None:
 def test_days_are_chosen_and_jobs_stand_in_it(demo: TestClient) -> None:
     job = demo.post("/api/jobs", json={"ask": "make 63 for Plover"}).json()
     number = job["id"]
-    demo.put(f"/api/jobs/{number}/found", json={"step": "face", "figure": "", "done": True}).raise_for_status()
+    demo.put(f"/api/jobs/{number}/results", json={"step": "face", "figure": "", "done": True}).raise_for_status()
     [result] = entries(demo, job=number)
     assert result["text"] == "Wheel of 63, face: done."
     day = result["at"][:10]

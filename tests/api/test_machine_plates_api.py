@@ -88,7 +88,7 @@ def test_a_record_that_gives_what_the_plate_does_keeps_its_own_names(demo: TestC
 
 
 @pytest.mark.parametrize(
-    ("kind", "lines", "of", "told"),
+    ("kind", "lines", "of", "sentences"),
     [
         ("lathe", TEN_TPI, "lathe-records", {"screw": "10 tpi", "first": "1"}),
         ("lathe", "8 tpi 40 40 A\n16 tpi 20 40 A\n4 tpi 40 40 B\n8 tpi 20 40 B", "lathe-records",
@@ -100,7 +100,7 @@ def test_a_record_that_gives_what_the_plate_does_keeps_its_own_names(demo: TestC
     ],
 )  # fmt: skip
 def test_a_machine_is_added_from_its_plate(
-    empty: TestClient, kind: str, lines: str, of: str, told: dict[str, str]
+    empty: TestClient, kind: str, lines: str, of: str, sentences: dict[str, str]
 ) -> None:
     query = {"kind": kind, "name": "Linnet", "lines": lines, "wheels": True}
     done = empty.post("/api/machine-plates", json=query)
@@ -108,7 +108,7 @@ def test_a_machine_is_added_from_its_plate(
     assert (made["slug"], made["kind"]) == ("linnet", kind)
     record = fields(empty, "linnet", of)
     known = record if kind == "lathe" else record[kind]
-    assert {k: known[k] for k in told} == told
+    assert {k: known[k] for k in sentences} == sentences
     assert empty.get("/api/machines/linnet/wheels").json()["held"]
     assert plate(empty, "linnet")["lines"] == lines
     assert undo(empty, done) == []

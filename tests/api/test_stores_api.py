@@ -13,8 +13,8 @@ from tests.api.undoing import undo
 from valleywind.shop.store import Store, open_store
 
 
-def counts(found: list[dict[str, int]]) -> dict[int, int]:
-    return {w["teeth"]: w["count"] for w in found}
+def counts(result: list[dict[str, int]]) -> dict[int, int]:
+    return {w["teeth"]: w["count"] for w in result}
 
 
 def test_a_set_is_compared_with_its_makers_list(demo: TestClient) -> None:

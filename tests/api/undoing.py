@@ -15,8 +15,8 @@ def undo(client: TestClient, answer: Response) -> list[str]:
     return left
 
 
-def without_versions(found: Any) -> Any:
+def without_versions(result: Any) -> Any:
     """The same answer without what counts its changes."""
-    if isinstance(found, dict):
-        return {k: without_versions(v) for k, v in found.items() if k != "version"}
-    return [without_versions(v) for v in found] if isinstance(found, list) else found
+    if isinstance(result, dict):
+        return {k: without_versions(v) for k, v in result.items() if k != "version"}
+    return [without_versions(v) for v in result] if isinstance(result, list) else result

@@ -7,7 +7,7 @@ FIELD = "Machine, wheel, job, cutter, bar or page"
 
 
 @pytest.mark.parametrize(
-    ("text", "found", "there"),
+    ("text", "result", "there"),
     [
         ("avocet hobber", "Avocet", "/hobber/avocet"),
         ("record heron", "Record", "/machines/heron"),
@@ -16,10 +16,10 @@ FIELD = "Machine, wheel, job, cutter, bar or page"
         ("57 plover", "A 57 for Plover", "/jobs/1"),
     ],
 )
-def test_the_search_goes_where_a_thing_is(lathe: Page, text: str, found: str, there: str) -> None:
+def test_the_search_goes_where_a_thing_is(lathe: Page, text: str, result: str, there: str) -> None:
     lathe.keyboard.press("Control+k")
     lathe.get_by_role("combobox", name=FIELD).fill(text)
-    expect(lathe.get_by_role("option").first).to_contain_text(found)
+    expect(lathe.get_by_role("option").first).to_contain_text(result)
     lathe.keyboard.press("Enter")
     lathe.wait_for_url(f"**{there}")
     expect(lathe.get_by_role("dialog")).to_be_hidden()

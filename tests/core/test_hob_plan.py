@@ -38,18 +38,18 @@ def hob(line: str, machine: Hobber = AVOCET, stock: str | None = None, on: OnNow
     return plan(ask(line), machine, parse_stock(stock) if stock else REFERENCE_STOCK, on)
 
 
-def goes_on(found: SetUp, machine: Hobber) -> bool:
+def goes_on(result: SetUp, machine: Hobber) -> bool:
     """Every train laid out anew on its own box, and the whole out of one set."""
-    laid = [lay_out([t], machine.boxes[b].family, machine.boxes[b].quadrant)[0] for b, t in found.trains.items()]
+    laid = [lay_out([t], machine.boxes[b].family, machine.boxes[b].quadrant)[0] for b, t in result.trains.items()]
     return all(one.fits for one in laid)
 
 
-def turns_per_mm(found: SetUp, z: int, starts: int) -> Fraction:
+def turns_per_mm(result: SetUp, z: int, starts: int) -> Fraction:
     """What the differential adds to the work, turns for a mm of the hob's travel: 1/L = train s/(K_d π z′)."""
-    assert found.differential is not None
-    indexed = found.indexed or Fraction(z)
+    assert result.differential is not None
+    indexed = result.indexed or Fraction(z)
     assert AVOCET.differential is not None
-    return found.differential.train.ratio * starts / (AVOCET.differential * PI * indexed)
+    return result.differential.train.ratio * starts / (AVOCET.differential * PI * indexed)
 
 
 @pytest.mark.long

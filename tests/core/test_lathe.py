@@ -99,14 +99,14 @@ def test_metric_classes_by_grade_and_position() -> None:
 
 
 @pytest.mark.parametrize(
-    ("said", "allowance", "tolerance"),
+    ("words", "allowance", "tolerance"),
     [  # ASME B1.1 table 3A and B1.5 table 4, inches: allowance and pitch-diameter tolerance of the screw
         ("1/2-13 UNC", 0.0015, 0.0050), ("1/4-20 UNC", 0.0011, 0.0037), ("3/4-16 UNF", 0.0015, 0.0050),
         ("1/2-13 UNC 3A", 0, 0.0037), ("1-5 Acme", 0.0080, 0.0194), ("1-5 Acme 4G", 0.0040, 0.0065),
     ],
 )  # fmt: skip
-def test_inch_classes_meet_the_published_tables(said: str, allowance: float, tolerance: float) -> None:
-    ask = ask_of(said)
+def test_inch_classes_meet_the_published_tables(words: str, allowance: float, tolerance: float) -> None:
+    ask = ask_of(words)
     result = fit(ask.series, ask.fit_class, float(ask.pitch), float(ask.nominal))
     assert result.allowance / 25_400 == pytest.approx(allowance, abs=6e-5)
     assert result.screw_tolerance / 25_400 == pytest.approx(tolerance, abs=1.1e-4)
@@ -246,15 +246,15 @@ def test_series_grow_steadily_and_are_read_as_they_are_said(series: Series) -> N
 
 
 @pytest.mark.parametrize(
-    ("said", "diameter", "pitch"),
+    ("words", "diameter", "pitch"),
     [
         ("M68x1.5", 68, 1.5), ("#1-64 UNC", 1.8542, 0.396875), ("4-4 UNC", 101.6, 6.35), ("#0-80 UNF", 1.524, 0.3175),
         ("1 11/16-18 UNEF", 42.8625, 1.411111), ("3 BSW", 76.2, 7.257143), ("3/16 BSF", 4.7625, 0.79375),
         ("2 BSP", 59.614, 2.309091), ("5-2 Acme", 127, 12.7), ("Tr100x12", 100, 12), ("1/2-26 ME", 12.7, 0.976923),
     ],
 )  # fmt: skip
-def test_published_sizes(said: str, diameter: float, pitch: float) -> None:
-    result = ask_of(said)
+def test_published_sizes(words: str, diameter: float, pitch: float) -> None:
+    result = ask_of(words)
     assert result.diameter is not None
     assert (float(result.diameter), float(result.pitch)) == pytest.approx((diameter, pitch), abs=1e-6)
 

@@ -39,8 +39,8 @@ def by_bore(light: Picture, wheel: ToothCount, bore: float) -> Diameters:
     return sizes
 
 
-def counted(found: Count) -> list[int]:
-    return [wheel.teeth for wheel in found.wheels]
+def counted(result: Count) -> list[int]:
+    return [wheel.teeth for wheel in result.wheels]
 
 
 @pytest.mark.parametrize("picture", TRUTH, ids=[p["file"] for p in TRUTH])

@@ -183,7 +183,7 @@ def test_a_disc_weighs_what_a_disc_weighs() -> None:
 
 
 @pytest.mark.parametrize(
-    ("asked", "code"),
+    ("query", "code"),
     [
         ({"teeth": 3}, "teeth_out_of_range"),
         ({"teeth": 8, "shift": 1.1}, "tip_pointed"),
@@ -193,6 +193,6 @@ def test_a_disc_weighs_what_a_disc_weighs() -> None:
         ({"teeth": 20, "pin": 0.1}, "pin_does_not_fit"),
     ],
 )
-def test_what_cannot_be_is_refused(asked: dict[str, Any], code: str) -> None:
+def test_what_cannot_be_is_refused(query: dict[str, Any], code: str) -> None:
     with pytest.raises(Refusal, match=code):
-        sizes(asked.pop("teeth"), METRIC, **asked)
+        sizes(query.pop("teeth"), METRIC, **query)

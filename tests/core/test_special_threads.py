@@ -19,7 +19,7 @@ def ask_of(text: str) -> ThreadAsk:
 
 
 @pytest.mark.parametrize(
-    ("typed", "series", "diameter", "pitch", "said"),
+    ("typed", "series", "diameter", "pitch", "words"),
     [
         ("S40x7", "S", "40", "7", "S40x7"),
         ("s 40 x 7 left hand", "S", "40", "7", "S40x7 left hand"),
@@ -34,12 +34,12 @@ def ask_of(text: str) -> ThreadAsk:
         ("Rd40x5", "Rd", "40", "5", "Rd40x5"),
     ],
 )
-def test_they_are_read_as_they_are_said(typed: str, series: str, diameter: str, pitch: str, said: str) -> None:
+def test_they_are_read_as_they_are_said(typed: str, series: str, diameter: str, pitch: str, words: str) -> None:
     ask = ask_of(typed)
     assert (ask.series, ask.diameter, ask.pitch) == (series, Fraction(diameter), Fraction(pitch))
-    assert say(ask) == said
-    again = ask_of(said)
-    assert (say(again), again.pitch, again.diameter, again.series) == (said, ask.pitch, ask.diameter, ask.series)
+    assert say(ask) == words
+    again = ask_of(words)
+    assert (say(again), again.pitch, again.diameter, again.series) == (words, ask.pitch, ask.diameter, ask.series)
 
 
 @pytest.mark.parametrize(

@@ -54,14 +54,14 @@ def test_both_schools_number_a_cutter(lowest: int, inch: str, metric: str) -> No
 
 
 @pytest.mark.parametrize(
-    ("engraved", "lowest", "found"),
+    ("engraved", "lowest", "result"),
     [
         ("4", 26, School.INCH), ("No 5", 26, School.METRIC), ("4½", 23, None), ("3", 26, None), ("", 26, None),
         ("1½", 80, School.INCH), ("7 1/2", 80, School.METRIC),
     ],
 )  # fmt: skip
-def test_the_school_is_found_from_the_number(engraved: str, lowest: int, found: School | None) -> None:
-    assert school(engraved, lowest) is found
+def test_the_school_is_found_from_the_number(engraved: str, lowest: int, result: School | None) -> None:
+    assert school(engraved, lowest) is result
 
 
 @given(teeth=st.integers(12, 400))
@@ -103,10 +103,10 @@ def test_instead_of_a_lacking_cutter_the_next_for_fewer_teeth() -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "found"), [("26-34", (26, 34)), ("135–rack", (135, None)), ("135+", (135, None)), ("12", (12, 12))]
+    ("text", "result"), [("26-34", (26, 34)), ("135–rack", (135, None)), ("135+", (135, None)), ("12", (12, 12))]
 )
-def test_a_range_is_read_as_engraved(text: str, found: tuple[int, int | None]) -> None:
-    assert read_range(text) == found
+def test_a_range_is_read_as_engraved(text: str, result: tuple[int, int | None]) -> None:
+    assert read_range(text) == result
 
 
 @given(teeth=st.integers(12, 120), donor=st.integers(12, 140))

@@ -31,7 +31,7 @@ PLOVER = WheelFamily("", DP12, Fraction("14.5"), Fraction("22.225"), Fraction("4
 
 
 @pytest.mark.parametrize(
-    ("text", "found"),
+    ("text", "result"),
     [
         ("wheel 57", WheelAsk(57)),
         # Whichever way round pitch and count are said.
@@ -55,9 +55,9 @@ PLOVER = WheelFamily("", DP12, Fraction("14.5"), Fraction("22.225"), Fraction("4
         ("wheel z=24, module 2, 20 deg", WheelAsk(24, Pitch(PitchSystem.MODULE, Fraction(2)), Fraction(20))),
     ],
 )
-def test_asks_for_a_wheel(text: str, found: WheelAsk) -> None:
+def test_asks_for_a_wheel(text: str, result: WheelAsk) -> None:
     assert is_wheel_ask(text)
-    assert read_wheel(text) == found
+    assert read_wheel(text) == result
 
 
 @pytest.mark.parametrize(
@@ -85,10 +85,10 @@ def test_stub_pairs_are_as_deep_as_their_second_pitch() -> None:
     assert result.depth == pytest.approx(2.25 * 25.4 / 10)
 
 
-@pytest.mark.parametrize("said", ["dp 12", "12 dp", "12dp", "d.p. 12", "DP12"])
+@pytest.mark.parametrize("words", ["dp 12", "12 dp", "12dp", "d.p. 12", "DP12"])
 @pytest.mark.parametrize("ask", ["wheel 24 {}", "hob 24 {}", "helix 24 {} 30° left"])
-def test_every_ask_reads_a_pitch_alike(ask: str, said: str) -> None:
-    line = ask.format(said)
+def test_every_ask_reads_a_pitch_alike(ask: str, words: str) -> None:
+    line = ask.format(words)
     if line.startswith("wheel"):
         wheel = read_wheel(line)
         assert (wheel.teeth, wheel.pitch) == (24, DP12)
@@ -98,9 +98,9 @@ def test_every_ask_reads_a_pitch_alike(ask: str, said: str) -> None:
     assert (result.teeth, result.pitch) == (24, DP12)
 
 
-@pytest.mark.parametrize("said", ["two-start", "2 starts", "double start", "2-start", "twin starts"])
-def test_every_ask_reads_starts_alike(said: str) -> None:
-    hobbed, thread = read_hob(f"hob 24 m2 {said}").ask, read_thread(f"M14x2 {said}").ask
+@pytest.mark.parametrize("words", ["two-start", "2 starts", "double start", "2-start", "twin starts"])
+def test_every_ask_reads_starts_alike(words: str) -> None:
+    hobbed, thread = read_hob(f"hob 24 m2 {words}").ask, read_thread(f"M14x2 {words}").ask
     assert hobbed is not None
     assert isinstance(thread, ThreadAsk)
     assert (hobbed.starts, thread.starts) == (2, 2)

@@ -107,7 +107,7 @@ def test_every_slip_has_a_sentence_that_names_its_wheels(
 
 
 @pytest.mark.parametrize(
-    ("machine", "ask", "train", "measured", "said"),
+    ("machine", "ask", "train", "measured", "wording"),
     [
         (dunlin, "10 tpi", "32/80/64@10", "28.22", "The box stands at 9."),
         (plover, "M14x2", "76/66*32/78", "18", "The turns were miscounted: these are 9 turns."),
@@ -118,13 +118,15 @@ def test_every_slip_has_a_sentence_that_names_its_wheels(
     ],
 )
 def test_slips_that_are_not_of_wheels_are_said(
-    machine: Callable[[], tuple[Lathe, Stock]], ask: str, train: str, measured: str, said: str
+    machine: Callable[[], tuple[Lathe, Stock]], ask: str, train: str, measured: str, wording: str
 ) -> None:
     lathe, stock = machine()
     wanted = read(ask).ask
     assert wanted is not None
     reading = LengthReading(Fraction(measured), 10, Fraction(1, 100) if Fraction(measured) > 1 else Fraction(1, 1000))
-    assert said in [words.slip(s, lathe) for s in check(reading, wanted, read_set_up(train, lathe), lathe, stock).slips]
+    assert wording in [
+        words.slip(s, lathe) for s in check(reading, wanted, read_set_up(train, lathe), lathe, stock).slips
+    ]
 
 
 @pytest.mark.parametrize(

@@ -64,7 +64,7 @@ def test_a_completion_calls_nothing_a_lead_that_is_a_pitch() -> None:
 
 
 @pytest.mark.parametrize(
-    ("line", "told"),
+    ("line", "sentences"),
     [
         ("M14x2", ["Nut taken as 0.8 diameters long: 11.2 mm.", "Fit taken as class 6g."]),
         ("M14x2 over 40 mm", ["Fit taken as class 6g."]),
@@ -75,8 +75,8 @@ def test_a_completion_calls_nothing_a_lead_that_is_a_pitch() -> None:
         ("module 1.5 worm", ["Length in contact taken as with a wheel of 40 teeth: 19.21 mm."]),
     ],
 )
-def test_what_nobody_said_is_told_and_what_was_said_is_not(line: str, told: list[str]) -> None:
-    assert answers.assumptions(ask_of(line), Units.MM) == told
+def test_what_nobody_said_is_told_and_what_was_said_is_not(line: str, sentences: list[str]) -> None:
+    assert answers.assumptions(ask_of(line), Units.MM) == sentences
 
 
 @pytest.mark.parametrize(

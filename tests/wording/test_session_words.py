@@ -28,9 +28,9 @@ def of(kind: WayKind, divisions: int) -> Places:
     return places(way.settings[0], HEAD.ratio, divisions)
 
 
-def moves(found: Places, *teeth: int) -> list[tuple[str, str]]:
+def moves(result: Places, *teeth: int) -> list[tuple[str, str]]:
     """What is said from each of these teeth to the next."""
-    return [session.move(found, a, Cut(b, 0)) for a, b in pairwise(teeth)]
+    return [session.move(result, a, Cut(b, 0)) for a, b in pairwise(teeth)]
 
 
 def test_a_crank_is_turned_by_turns_and_spaces() -> None:

@@ -62,7 +62,7 @@ def test_a_refusal_nobody_thought_of_still_names_its_value() -> None:
 
 
 @pytest.mark.parametrize(
-    ("relative", "signed", "said"),
+    ("relative", "signed", "words"),
     [
         (Fraction(0), "exact", "exact"),
         (Fraction(-52, 10**6), "−0.0052 %", "0.0052 % short"),
@@ -72,9 +72,9 @@ def test_a_refusal_nobody_thought_of_still_names_its_value() -> None:
         (Fraction(3), "4 times", "4 times what is wanted"),
     ],
 )
-def test_errors_are_said_in_fitting_figures(relative: Fraction, signed: str, said: str) -> None:
+def test_errors_are_said_in_fitting_figures(relative: Fraction, signed: str, words: str) -> None:
     assert numbers.error(relative) == signed
-    assert numbers.off(relative) == said
+    assert numbers.off(relative) == words
 
 
 @pytest.mark.parametrize(
@@ -85,9 +85,11 @@ def test_small_lengths(micrometres: float, metric: str, inch: str) -> None:
     assert (numbers.small(micrometres, Units.MM), numbers.small(micrometres, Units.INCH)) == (metric, inch)
 
 
-@pytest.mark.parametrize(("teeth", "said"), [(57, "a 57"), (80, "an 80"), (18, "an 18"), (108, "a 108"), (11, "an 11")])
-def test_tooth_numbers_take_their_article(teeth: int, said: str) -> None:
-    assert numbers.a(teeth) == said
+@pytest.mark.parametrize(
+    ("teeth", "words"), [(57, "a 57"), (80, "an 80"), (18, "an 18"), (108, "a 108"), (11, "an 11")]
+)
+def test_tooth_numbers_take_their_article(teeth: int, words: str) -> None:
+    assert numbers.a(teeth) == words
 
 
 @given(st.floats(-1e5, 1e5), st.integers(0, 5))

@@ -83,7 +83,7 @@ export function useStepFigure(job: number, units: Units) {
     },
     mutationFn: (figure: Schemas["StepFigureIn"]) =>
       answered(
-        api.PUT("/api/jobs/{job}/found", {
+        api.PUT("/api/jobs/{job}/results", {
           params: { path: { job }, query: { units } },
           body: figure,
         }),

@@ -359,8 +359,8 @@ class Planner(Generic[S, V]):
     def _in_stretches(
         self, to_try: list[Combination], tried: list[tuple[Hit[S], V]], on: dict[Combination, Layout], listing: _Listing
     ) -> Iterator[list[Combination]]:
-        """The same, those first that would be shown first, until nothing else can come among those shown. `on`: those
-        laid out so far that go on.
+        """Combinations to be laid out without idlers, in stretches: those first that would be shown first if they went
+        on at best, until nothing that is left can come among those shown. `on`: what was laid out since and goes on.
 
         In the first stretch is what is looked at in any case: what comes closest, what may take idlers even where
         enough goes on, and what is mounted.

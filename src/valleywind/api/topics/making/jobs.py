@@ -227,7 +227,7 @@ class StepFigureIn(BaseModel):
     )
 
 
-@router.put("/{job}/found")
+@router.put("/{job}/results")
 def put_step_figure(job: Number, entry: StepFigureIn, session: ToAdd, units: InUnits = Units.MM) -> JobOut:
     """Add what was found at a step, and that it is done. Later steps follow; what stood there before is kept."""
     row = kept.job(session, job)
