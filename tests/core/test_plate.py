@@ -11,7 +11,7 @@ from valleywind.core.helix import plate as mill_plate
 from valleywind.core.hobbing import plate as hobber_plate
 from valleywind.core.lathe.plate import lathes_of, read_plate
 from valleywind.core.plate.misreadings import MisreadPart
-from valleywind.core.plate.plate import OpenQuestion, Plate, Standing
+from valleywind.core.plate.plate import Agreement, OpenQuestion, Plate
 from valleywind.core.plate.text import MOST_LINES, Trouble
 from valleywind.core.refusal import Refusal
 
@@ -26,7 +26,7 @@ TEN_TPI = """
 
 
 def wrong(plate: Plate) -> list[int]:
-    return [line.line.number for line in plate.standing(Standing.WRONG)]
+    return [line.line.number for line in plate.standing(Agreement.WRONG)]
 
 
 def test_lines_give_the_constant_exactly_and_the_lathes_it_may_be() -> None:
@@ -35,7 +35,7 @@ def test_lines_give_the_constant_exactly_and_the_lathes_it_may_be() -> None:
     assert [(one.screw, one.first_ratio) for one in lathes_of(plate.constant)][:2] == [
         ("10 tpi", Fraction(1)), ("5 tpi", Fraction(1, 2)),
     ]  # fmt: skip
-    assert all(line.standing is Standing.AGREES for line in plate.lines)
+    assert all(line.standing is Agreement.AGREES for line in plate.lines)
     assert plate.wheels == {20: 1, 30: 1, 48: 1, 60: 2}
     assert plate.open == (OpenQuestion.DIVISIBLE,)
 
@@ -60,7 +60,7 @@ def test_lines_give_the_constant_exactly_and_the_lathes_it_may_be() -> None:
 )
 def test_columns_are_read_the_way_under_which_the_lines_agree(text: str, first_train: str) -> None:
     plate = read_plate(text)
-    assert [line.standing for line in plate.lines] == [Standing.AGREES] * len(plate.lines)
+    assert [line.standing for line in plate.lines] == [Agreement.AGREES] * len(plate.lines)
     assert plate.lines[0].train.notation == first_train
 
 
@@ -98,7 +98,7 @@ def test_positions_of_levers_multiply() -> None:
 
 def test_a_position_of_its_own_line_alone_is_not_checked() -> None:
     plate = read_plate("8 tpi 40 40 A\n16 tpi 20 40 A\n10 tpi 32 40 A\n4 tpi 40 40 B")
-    assert plate.lines[3].standing is Standing.ALONE
+    assert plate.lines[3].standing is Agreement.ALONE
     assert OpenQuestion.LONE_STEPS in plate.open
     assert plate.steps[("B",)] == 2
 
@@ -110,7 +110,7 @@ def test_metric_lines_of_an_inch_lathe_are_approximations() -> None:
     plate = read_plate(text)
     # More lines agree on the rounded constant; the usual screw is believed all the same.
     assert plate.constant == MM_PER_INCH / 8
-    rounded = plate.standing(Standing.APPROXIMATE)
+    rounded = plate.standing(Agreement.APPROXIMATE)
     assert [line.line.number for line in rounded] == [4, 5, 6, 7, 8]
     assert {float(line.error or 0) for line in rounded} == {0.000125}
 
@@ -297,11 +297,11 @@ def test_a_change_is_told_as_it_would_be_typed(line: str, now: str) -> None:
     changes = read_plate(TEN_TPI + line).lines[-1].changes
     assert now in {change.typed for change in changes}
     for change in changes[:3]:
-        assert read_plate(TEN_TPI + change.typed).lines[-1].standing is Standing.AGREES
+        assert read_plate(TEN_TPI + change.typed).lines[-1].standing is Agreement.AGREES
 
 
 def test_where_nothing_makes_a_line_exact_what_makes_it_an_approximation_is_told() -> None:
     metric = "8 tpi 40/40\n16 tpi 30/60\n20 tpi 30/75\n24 tpi 25/75\n1 mm 63/80 40/100\n1.25 mm 63/80 50/100\n"
     judged = read_plate(metric + "1.5 mm 63/80 65/100").lines[-1]
-    assert judged.standing is Standing.WRONG
+    assert judged.standing is Agreement.WRONG
     assert "1.5 mm 63/80 60/100" in {change.typed for change in judged.changes}

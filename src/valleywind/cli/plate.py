@@ -11,7 +11,7 @@ from valleywind.core.helix import plate as mill_plate
 from valleywind.core.hobbing import plate as hobber_plate
 from valleywind.core.lathe import plate as lathe_plate
 from valleywind.core.plate.misreadings import Misreading, MisreadPart
-from valleywind.core.plate.plate import JudgedLine, Plate, Standing
+from valleywind.core.plate.plate import Agreement, JudgedLine, Plate
 from valleywind.core.plate.text import MOST_TEXT
 from valleywind.core.trains.model import parse_stock, spell_stock
 from valleywind.core.units import spell
@@ -68,9 +68,10 @@ def _whole(plate: Plate, kind: Kind) -> dict[str, Any]:
     return machine | {
         "steps": {" ".join(filter(None, step)): str(f) for step, f in plate.steps.items() if any(step)},
         "wheels": {str(teeth): n for teeth, n in plate.wheels.items()},
-        "wrong": [_wrong(line) for line in plate.standing(Standing.WRONG)],
+        "wrong": [_wrong(line) for line in plate.standing(Agreement.WRONG)],
         "approximate": [
-            {"line": line.line.number, "error": float(line.error or 0)} for line in plate.standing(Standing.APPROXIMATE)
+            {"line": line.line.number, "error": float(line.error or 0)}
+            for line in plate.standing(Agreement.APPROXIMATE)
         ],
         "unread": [unread.number for unread in plate.unread],
         "open": [one.value for one in plate.open],

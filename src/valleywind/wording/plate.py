@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valleywind.core.plate.misreadings import Misreading, MisreadPart
-from valleywind.core.plate.plate import JudgedLine, OpenQuestion, Plate, Standing
+from valleywind.core.plate.plate import Agreement, JudgedLine, OpenQuestion, Plate
 from valleywind.core.plate.reading import FourWheels, Reading
 from valleywind.core.plate.text import Trouble, UnreadLine
 from valleywind.wording.numbers import a, count, error, listed, off
@@ -25,22 +25,22 @@ class PlateWords:
 
 
 STANDINGS = {
-    Standing.AGREES: "agrees",
-    Standing.APPROXIMATE: "approximate",
-    Standing.WRONG: "wrong",
-    Standing.ALONE: "not checked",
+    Agreement.AGREES: "agrees",
+    Agreement.APPROXIMATE: "approximate",
+    Agreement.WRONG: "wrong",
+    Agreement.ALONE: "not checked",
 }
 
 
 def line_says(judged: JudgedLine, words: PlateWords) -> str:
     """What is said of a line."""
-    if judged.standing is Standing.AGREES:
+    if judged.standing is Agreement.AGREES:
         return "Agrees."
-    if judged.standing is Standing.APPROXIMATE:
+    if judged.standing is Agreement.APPROXIMATE:
         assert judged.error is not None
         return f"An approximation: {words.off(judged.error)}."
     changes = [change_text(change) for change in judged.changes[:3]]
-    if judged.standing is Standing.WRONG:
+    if judged.standing is Agreement.WRONG:
         assert judged.error is not None
         if not changes:
             return f"Does not agree ({error(judged.error)}). No single change explains it."
@@ -92,7 +92,7 @@ _BARE = {"tpi": "threads per inch", "mm": "mm", "inch": "inches"}
 
 def plate_says(plate: Plate, words: PlateWords) -> str:
     """What the plate gives, in a sentence or two."""
-    agree, rounded, wrong = (len(plate.standing(s)) for s in (Standing.AGREES, Standing.APPROXIMATE, Standing.WRONG))
+    agree, rounded, wrong = (len(plate.standing(s)) for s in (Agreement.AGREES, Agreement.APPROXIMATE, Agreement.WRONG))
     if plate.constant is None:
         return "No constant can be told from these lines yet."
     parts = [f"{count(agree, 'line')} {'agrees' if agree == 1 else 'agree'}"]

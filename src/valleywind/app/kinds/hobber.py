@@ -17,7 +17,7 @@ from valleywind.core.hobbing import plate as hobber_plate
 from valleywind.core.hobbing.chart import CountStanding, chart
 from valleywind.core.hobbing.machine import Box, Hobber
 from valleywind.core.hobbing.set_up import OnNow, SetUp, read_trains, spell_trains
-from valleywind.core.plate.plate import JudgedLine, Plate, Standing
+from valleywind.core.plate.plate import Agreement, JudgedLine, Plate
 from valleywind.core.teeth.ask_line import Station
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.days_work import Choices
@@ -146,7 +146,7 @@ def _agrees(row: MachineRow | None, plate: Plate) -> bool:
     if row is None or not record_parts.as_typed(row, hobbers.HOBBER).index:
         return False
     hobber = hobbers.hobber(row)
-    lines = [line for line in plate.standing(Standing.AGREES) if line.target.kind == Box.INDEX]
+    lines = [line for line in plate.standing(Agreement.AGREES) if line.target.kind == Box.INDEX]
     return all(
         hobber.index_for(hobber_plate.teeth_of(line.target)).constant * line.target.per == line.train.ratio
         for line in lines

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from sqlalchemy.orm import Session
 
-from valleywind.core.plate.plate import JudgedLine, Plate, Standing
+from valleywind.core.plate.plate import Agreement, JudgedLine, Plate
 from valleywind.core.trains.model import Stock, Train
 from valleywind.core.trains.quadrant_record import spell_quadrant
 from valleywind.shop import machines, record_parts, records
@@ -55,7 +55,7 @@ def no_train(line: JudgedLine, new: int | None) -> PlateComparison:
 
 def beside(line: JudgedLine, train: Train, error: Fraction, setting: str = "") -> PlateComparison:
     """The best train of a line; the same as the plate's where wheels and error are."""
-    gives = None if line.standing is Standing.WRONG else line.error
+    gives = None if line.standing is Agreement.WRONG else line.error
     same = train.combination == line.right.train.combination and (not setting or error == gives)
     says = plate_words.beside(error, gives, same)
     return PlateComparison(line.line.number, ", ".join(filter(None, (train_text(train), setting))), says)

@@ -20,7 +20,7 @@ from valleywind.core.trains.direction import Hand
 
 USUAL_CUTTER, USUAL_COLLAR = 60.0, 30.0
 """Diameters that are drawn where nobody says them."""
-USUAL_FACE = 8.0
+UNKNOWN_FACE = 8.0
 """The face of a wheel whose family has none on record, in modules."""
 # A pass as typed that is off by less is as it should be.
 _PASS_OFF = 0.01
@@ -188,7 +188,7 @@ class Job:
 
     @property
     def face(self) -> float:
-        return float(self.family.face) or USUAL_FACE * float(self.family.module)
+        return float(self.family.face) or UNKNOWN_FACE * float(self.family.module)
 
     @property
     def across(self) -> float:

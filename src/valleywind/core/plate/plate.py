@@ -83,8 +83,8 @@ class PlateCraft:
     divisible: bool = False
 
 
-class Standing(StrEnum):
-    """How a line stands to the others."""
+class Agreement(StrEnum):
+    """How a line agrees with the others."""
 
     AGREES = "agrees"
     APPROXIMATE = "approximate"
@@ -102,7 +102,7 @@ class JudgedLine:
     target: Target
     train: Train
     step: Step
-    standing: Standing
+    standing: Agreement
     error: Fraction | None
     changes: tuple[Misreading, ...] = ()
 
@@ -148,13 +148,13 @@ class Plate:
     open: tuple[OpenQuestion, ...]
     other: tuple[Reading, Fraction] | None = None
 
-    def standing(self, standing: Standing) -> tuple[JudgedLine, ...]:
+    def standing(self, standing: Agreement) -> tuple[JudgedLine, ...]:
         return tuple(line for line in self.lines if line.standing is standing)
 
     @property
     def trains(self) -> tuple[Train, ...]:
         """Trains known to go on, each once: those of the lines that agree."""
-        return tuple(dict.fromkeys(j.train for j in self.lines if j.standing is not Standing.WRONG))
+        return tuple(dict.fromkeys(j.train for j in self.lines if j.standing is not Agreement.WRONG))
 
 
 @dataclass(frozen=True)
@@ -303,24 +303,24 @@ def _judge(plate: PlateText, fit: _Fit, fits: Sequence[_Fit], craft: PlateCraft,
         around = _around(n, points, wheels_of_others, held)
         usual = approximations.get(point.target.system, _EXACT)
         near = APPROXIMATE if usual else _EXACT
-        standing, changes = Standing.ALONE, []
+        standing, changes = Agreement.ALONE, []
         if not believed or (fit.explained < BELIEVED and error != 0):
             if error is not None and error != 0:
                 changes = _changes(point, model, near, usual, around, craft)
-            standing = Standing.AGREES if believed and error == 0 else Standing.ALONE
+            standing = Agreement.AGREES if believed and error == 0 else Agreement.ALONE
         elif error is None:
-            standing = Standing.ALONE
+            standing = Agreement.ALONE
         elif error == 0:
             alone = model.levers is Levers.SINGLE and support[point.step] < 2
-            standing = Standing.ALONE if alone else Standing.AGREES
+            standing = Agreement.ALONE if alone else Agreement.AGREES
         elif abs(error) > APPROXIMATE:
-            standing, changes = Standing.WRONG, _changes(point, model, near, usual, around, craft)
+            standing, changes = Agreement.WRONG, _changes(point, model, near, usual, around, craft)
         else:
-            standing = Standing.APPROXIMATE
+            standing = Agreement.APPROXIMATE
             if abs(error) >= _WORTH_ASKING:
                 exact = misreadings(point, model, _EXACT, usual, around, craft.others)
                 if exact and best_error.of(point) < abs(error) / 4:
-                    standing, changes = Standing.WRONG, exact
+                    standing, changes = Agreement.WRONG, exact
         judged.append(
             JudgedLine(plate.lines[point.place], point.target, point.train, point.step, standing, error, tuple(changes))
         )
@@ -367,7 +367,7 @@ def _restated(judged: Plate, plate: PlateText, rows: Sequence[str], craft: Plate
 
     lines = tuple(
         replace(one, changes=(*(typed(one, c) for c in one.changes[:_RESTATED]), *one.changes[_RESTATED:]))
-        if one.standing is not Standing.AGREES
+        if one.standing is not Agreement.AGREES
         else one
         for one in judged.lines
     )
@@ -422,7 +422,7 @@ def _most_at_once(trains: Iterable[Train]) -> dict[int, int]:
 
 def _supplied(judged: Sequence[JudgedLine]) -> dict[int, int]:
     """The maker's wheels: of every line as it should stand; of a wrong one only where it is clear how."""
-    return _most_at_once(j.right.train for j in judged if j.standing is not Standing.WRONG or j.clear)
+    return _most_at_once(j.right.train for j in judged if j.standing is not Agreement.WRONG or j.clear)
 
 
 def _wheels_of_others(points: Sequence[Point]) -> Counter[int]:
@@ -492,12 +492,12 @@ def _open(
     questions = []
     if fit.agreeing < BELIEVED:
         questions.append(OpenQuestion.TWO_LINES)
-    if len({j.train.ratio for j in judged if j.standing is not Standing.WRONG}) == 1:
+    if len({j.train.ratio for j in judged if j.standing is not Agreement.WRONG}) == 1:
         questions.append(OpenQuestion.ONE_RATIO)
     if other is not None:
         questions.append(OpenQuestion.OTHER_READING)
     if craft.divisible and craft.main in fit.model.bases:
         questions.append(OpenQuestion.DIVISIBLE)
-    if fit.model.levers is Levers.SINGLE and any(j.standing is Standing.ALONE for j in judged):
+    if fit.model.levers is Levers.SINGLE and any(j.standing is Agreement.ALONE for j in judged):
         questions.append(OpenQuestion.LONE_STEPS)
     return tuple(questions)
