@@ -160,6 +160,7 @@ ON = {
 }
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("order", Order)
 @pytest.mark.parametrize("lathe_of", ON, ids=lambda of: of.__name__)
 def test_what_is_not_laid_out_would_not_be_shown(
