@@ -2,6 +2,7 @@
 
 from fractions import Fraction
 
+import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
@@ -11,6 +12,7 @@ RATIOS = st.builds(Fraction, st.integers(1, 60), st.integers(1, 200))
 STOCKS = st.dictionaries(st.integers(12, 90), st.sampled_from((0, 1, 1, 2)), min_size=1, max_size=9)
 
 
+@pytest.mark.long
 @settings(max_examples=60)
 @given(RATIOS, STOCKS)
 @example(Fraction(3), {20: 2, 30: 1})  # 40/20 × 30/20 takes both of the 20

@@ -53,6 +53,7 @@ def test_plovers_threads_per_inch() -> None:
     assert stands["80 tpi"] is Standing.GOOD  # through three stages
 
 
+@pytest.mark.long
 def test_the_chart_agrees_with_the_plan() -> None:
     lathe, stock = plover()
     for row in chart(pitches(List.METRIC), lathe, stock):
@@ -197,6 +198,7 @@ def test_the_wheel_worth_making_brings_what_is_said() -> None:
     assert len(brought) == len(set(brought)) <= len(advice.lacking)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("machine", "every", "counts"),
     [(plover, 3, (12, 21, 46, 102)), (curlew, 3, (13, 49, 86, 94)), (dunlin, 1, (12, 28, 84, 127))],
@@ -215,6 +217,7 @@ def test_with_each_wheel_stands_what_would_stand_if_it_were_held(
     assert len({tuple(stands) for stands in each.values()}) > 1
 
 
+@pytest.mark.long
 def test_what_is_good_is_what_the_chart_says_is_good() -> None:
     for lathe, stock in (plover(), curlew(), dunlin()):
         asks = [*pitches(List.METRIC), *pitches(List.PER_INCH)[::2]]
@@ -356,6 +359,7 @@ def test_a_wheel_brings_what_the_chart_says_with_it_in_hand(
         assert [r.pitched for r in rows if r.standing is Standing.GOOD] == list(wheel.good)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])
 @pytest.mark.parametrize("wheels", [{40: 1}, {40: 2}, {64: 1, 32: 1}, {300: 2, 320: 2}])
 def test_wheels_that_make_no_train_are_no_error(

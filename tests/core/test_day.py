@@ -26,6 +26,7 @@ def random_ways(chance: random.Random, places: int, most: int) -> list[Way]:
     return [tuple(chance.choice([None, 20, 30, 40, 50]) for _ in range(places)) for _ in range(chance.randint(1, most))]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(60))
 def test_no_order_changes_less(seed: int) -> None:
     chance = random.Random(seed)

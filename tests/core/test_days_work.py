@@ -38,6 +38,7 @@ def taken(order: list[WayOfMaking[int]], on: dict[Place, Hashable] | None) -> Fr
 EFFORT = read_effort(TypedEffort(stud="3", quadrant="0.5", last="1.25"))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(30))
 def test_no_order_and_no_other_choice_weighs_less(seed: int) -> None:
     chance = random.Random(seed)

@@ -130,6 +130,7 @@ def test_idlers_turn_the_plate_the_right_way() -> None:
             assert axes % 2 == (0 if setting.gear_ratio > 0 else 1)
 
 
+@pytest.mark.long
 @given(st.sets(st.integers(20, 60), min_size=4, max_size=8), st.data())
 def test_exact_trains_are_all_there_are(teeth: set[int], data: st.DataObject) -> None:
     stock = {t: 1 + t % 2 for t in teeth}

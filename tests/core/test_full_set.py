@@ -41,6 +41,7 @@ def full(machine: Machine) -> tuple[Lathe, Stock]:
     return lathe, {**EVERY, **own}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])
 @pytest.mark.parametrize("text", ["M14x2", "26 tpi", "0.5 mm", "M6", "19 tpi", "4 mm", "11.5 tpi"])
 def test_more_wheels_never_leave_less(machine: Machine, text: str) -> None:
@@ -61,6 +62,7 @@ def test_a_hopeless_ask_still_shows_the_nearest_that_goes_on() -> None:
         assert all(c.fits for c in outcome.candidates)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", [plover, curlew, dunlin])
 def test_a_chart_of_a_full_set_lacks_nothing(machine: Machine) -> None:
     rows = chart(pitches(List.METRIC) + pitches(List.PER_INCH)[::3], *full(machine))
@@ -102,6 +104,7 @@ def test_what_can_stay_on_stays_on(text: str, most: int) -> None:
     assert best.handling.kept >= kept_at_most(ask_of(text), lathe, stock, mounted.train)
 
 
+@pytest.mark.long
 @settings(max_examples=60)
 @given(
     st.lists(st.integers(20, 40), min_size=6, max_size=9, unique=True), st.integers(50, 200), st.integers(0, 2),
@@ -122,6 +125,7 @@ def test_keeping_is_the_best_of_those_that_keep(sizes: list[int], percent: int, 
     assert [abs(f.error) for _, f in result] == sorted(abs(c.ratio / target - 1) for c in every)
 
 
+@pytest.mark.long
 @settings(max_examples=40)
 @given(st.sampled_from([plover, curlew, dunlin]), st.integers(0, 2**31))
 def test_whatever_goes_on_is_no_larger_than_allowed(machine: Machine, seed: int) -> None:

@@ -38,6 +38,7 @@ def settings(divisions: int) -> list[Differential]:
     return differential(Fraction(40), divisions, HEAD.circles, GEARS)
 
 
+@pytest.mark.long
 @given(st.integers(51, 250), st.sampled_from([90, 120, 150]), st.integers(0, 3))
 def test_what_is_put_on_the_arm_turns_the_plate_as_it_must(divisions: int, farthest: float, studs: int) -> None:
     every = settings(divisions)

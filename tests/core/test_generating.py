@@ -34,6 +34,7 @@ def test_the_rack_leaves_an_involute(teeth: int, pitch: str) -> None:
             assert half == pytest.approx(half_angle(teeth, family, radius), abs=0.004 * module / radius)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("line", "expected"), [("hob 8 m2", True), ("hob 10 m2", True), ("hob 30 m2", False), ("hob 60 m2", False)]
 )

@@ -82,6 +82,7 @@ def test_what_is_no_ask_says_why_and_what_is_near(text: str, code: str) -> None:
 NUMBERS = st.fractions(Fraction(1), Fraction(80), max_denominator=8)
 
 
+@pytest.mark.long
 @settings(max_examples=150)
 @given(
     st.one_of(

@@ -130,6 +130,7 @@ def test_a_constant_from_counted_turns() -> None:
         constants_of(TRAIN, Fraction(37), Fraction(0), Fraction(1, 50))
 
 
+@pytest.mark.long
 def test_the_chart_agrees_with_what_was_counted_apart() -> None:
     numbers = {c["teeth"]: c["two_wheels"] + c["four_wheels"] for c in cases("hobbing_index") if c["starts"] == 1}
     machine = avocet(differential=None)
@@ -172,6 +173,7 @@ def test_the_other_pair_serves() -> None:
     assert rows[0].constant == LARGE
 
 
+@pytest.mark.long
 def test_which_wheels_are_worth_making() -> None:
     *steps, advice = worth_making(AVOCET, REFERENCE_STOCK, range(6, 201))
     assert isinstance(advice, Advice)

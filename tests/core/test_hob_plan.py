@@ -100,6 +100,7 @@ def test_a_differential_setting_replayed_gives_the_lead_within_its_run_off(
         assert one.adds == one.faster == work_faster(hand, table, wanted.way or FeedWay.DOWN)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("taken", list(FeedSource))
 @pytest.mark.parametrize("teeth", [71, 101, 107, 113, 127, 139])
 def test_a_count_without_train_is_made_up_without_run_off(teeth: int, taken: FeedSource) -> None:
@@ -189,6 +190,7 @@ def test_a_helix_of_a_count_without_train_replayed(
     assert outcome.set_ups[0].run_off.good
 
 
+@pytest.mark.long
 def test_where_nothing_is_exact_the_nearest_says_its_run_off() -> None:
     """π does not drop out of a differential constant without it."""
     result = hob("hob 107 m2 face 20", avocet(differential=Fraction(8)))
@@ -335,6 +337,7 @@ def test_boxes_that_are_not_measured_are_not_checked() -> None:
     assert {part.placement.checked for s in result.set_ups for part in s.parts} == {RoomCheck.NOTHING}
 
 
+@pytest.mark.long
 def test_why_an_exact_train_does_not_go_on_is_shown() -> None:
     result = hob("hob 37", avocet(quadrant(300, 400)))
     assert not any(s.kind is SetUpKind.SPUR for s in result.set_ups)

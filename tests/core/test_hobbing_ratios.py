@@ -114,6 +114,7 @@ def test_the_making_up_replayed_turn_by_turn_divides_the_true_count(
     assert result.share == abs(table - alone)
 
 
+@pytest.mark.long
 @given(st.fractions(Fraction(1, 10), Fraction(80), max_denominator=1000))
 def test_sine_is_good_to_many_digits(degrees: Fraction) -> None:
     assert float(sine(degrees)) == pytest.approx(math.sin(math.radians(degrees)), rel=1e-14)

@@ -67,6 +67,7 @@ def test_the_involute_is_turned_round(angle: float) -> None:
     assert inverse_involute(involute(angle)) == pytest.approx(angle, rel=1e-9)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("true", "trap"),
     [("P20/20", "m1.25"), ("m1.25/20", "P20"), ("P16/14.5", "m1.5"), ("m1.5/20", "P16"), ("P12/14.5", "m2"),
@@ -144,6 +145,7 @@ def shifted(case: dict[str, Any]) -> WheelMeasures:
     return WheelMeasures(case["teeth"], round(case["tip_diameter"], 2), TipMethod.TRUE, spans)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("case", cases("shifted_wheels"), ids=lambda c: f"{c['system']} {c['value']} x{c['x']}")
 def test_shifted_wheels_are_named_with_their_shift(case: dict[str, Any]) -> None:
     first = identify([shifted(case)])[0]

@@ -191,6 +191,7 @@ def test_a_bad_ask_says_why_and_what_is_near(typed: str, code: str, near: str) -
     assert near in reading.nearest
 
 
+@pytest.mark.long
 @settings(max_examples=300)
 @given(st.one_of(st.text(max_size=30), st.text(alphabet="M0123456789x/-., tpimnleadRH\"'½", max_size=24)))
 def test_any_line_gets_an_answer_whose_suggestions_are_understood(typed: str) -> None:

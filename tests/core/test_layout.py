@@ -50,6 +50,7 @@ trains = st.one_of(
 )
 
 
+@pytest.mark.long
 @settings(max_examples=60, deadline=None)
 @given(st.lists(trains, min_size=20, max_size=30), st.sampled_from([plover()[0], curlew()[0]]))
 def test_what_fits_meshes_and_overlaps_nothing(tried: list[Train], lathe: Lathe) -> None:

@@ -37,6 +37,7 @@ def planned(text: str, machine: tuple[Lathe, Stock], mounted: SetUp | None = Non
 STEPS = {"8": 8, "9": 9, "10": 10, "11": 11, "11½": 11.5, "12": 12, "13": 13, "14": 14}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("name", "times"), list(product(STEPS, (1, 2, 4, 8))))
 def test_every_step_of_the_box_is_threads_per_inch_with_the_32(name: str, times: int) -> None:
     lathe, stock = dunlin()

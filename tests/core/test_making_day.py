@@ -47,6 +47,7 @@ def test_no_way_of_sharing_serves_more_or_wastes_less(seed: int) -> None:
     assert all(taken <= held[source] for source, taken in used.items()), "no more than there is"
 
 
+@pytest.mark.long
 def test_so_many_that_not_all_is_tried_is_said() -> None:
     held: Held = {("bar", n): 30.0 for n in range(8)}
     wanted = [[Piece(("bar", (n + k) % 8), 16.0, 10.0 + (n * k) % 7) for k in range(8)] for n in range(14)]

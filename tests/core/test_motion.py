@@ -15,6 +15,7 @@ from valleywind.core.trains.motion import motions
 from valleywind.wording.labels import place
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("notation", ["76/66*32/78", "48/72/64", "36/64*32/78", "72/32*80/28*44/24"])
 @given(turned=st.floats(0, 40))
 def test_teeth_meet_gaps_however_far_the_train_has_turned(notation: str, turned: float) -> None:

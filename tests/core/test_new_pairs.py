@@ -22,6 +22,7 @@ def by_trying(one: int, other: int, held: list[int], ratios: list[float], within
     )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(6))
 def test_pairs_are_those_that_trying_finds(seed: int) -> None:
     draw = random.Random(seed)

@@ -23,6 +23,8 @@ from valleywind.core.teeth.photo.measuring import (
 from valleywind.core.teeth.photo.plane import Plane, tilted, unrolled
 from valleywind.core.teeth.photo.smooth import Picture
 
+pytestmark = pytest.mark.long
+
 GIVEN = Path(__file__).parent.parent / "reference" / "photos"
 TRUTH: list[dict[str, Any]] = json.loads((GIVEN / "truth.json").read_text())["pictures"]
 

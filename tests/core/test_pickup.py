@@ -42,6 +42,7 @@ def test_where_the_half_nuts_may_close(
 leads = st.fractions(min_value=Fraction(1, 8), max_value=8, max_denominator=30)
 
 
+@pytest.mark.long
 @given(leads, leads)
 def test_the_agreement_is_the_least(lead: Fraction, screw: Fraction) -> None:
     travel = agreement(lead, screw)

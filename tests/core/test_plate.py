@@ -148,6 +148,7 @@ def _typed(lines: list[tuple[str, list[int]]]) -> str:
     )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(4))
 def test_planted_misreadings_are_named(seed: int) -> None:
     draw = random.Random(seed)

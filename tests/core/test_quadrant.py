@@ -90,6 +90,7 @@ def studs_slowly(first: float, *spans: float) -> list[float]:
 wheel = st.integers(19, 90)
 
 
+@pytest.mark.long
 @settings(max_examples=25, deadline=None)
 @given(wheel, wheel, wheel, wheel)
 def test_one_stud_is_where_swinging_finds_it(a: int, b: int, c: int, d: int) -> None:

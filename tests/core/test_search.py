@@ -67,6 +67,7 @@ stocks = st.dictionaries(st.integers(12, 60), st.integers(1, 3), min_size=1, max
 targets = st.fractions(min_value=Fraction(1, 300), max_value=300, max_denominator=400).filter(bool)
 
 
+@pytest.mark.long
 @settings(max_examples=120, deadline=None)
 @given(targets, stocks, st.sampled_from([[1], [2], [1, 2], [3], [1, 2, 3]]), st.integers(1, 30))
 def test_search_equals_brute_force(target: Fraction, stock: dict[int, int], stages: list[int], best: int) -> None:
@@ -166,6 +167,7 @@ def test_a_stock_may_repeat_and_multiply() -> None:
     assert parse_stock("24, 28;32x2 36 32") == {24: 1, 28: 1, 32: 3, 36: 1}
 
 
+@pytest.mark.long
 @given(st.lists(targets, min_size=1, max_size=4, unique=True), stocks, st.integers(1, 8), st.floats(0, 0.3))
 def test_within_a_bound_is_what_lies_within_it(
     wanted: list[Fraction], stock: dict[int, int], best: int, within: float
@@ -201,6 +203,7 @@ def test_the_handiest_exact_trains_are_the_first_of_all(ratio: Fraction, most: i
         assert some == [c for c in every if c.stages == stages][:most]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("target", [Fraction(2), Fraction(48, 107), Fraction(1), Fraction(13, 977), Fraction(10**6)])
 @pytest.mark.parametrize("stock", [parse_stock("20 24 30 40x2 45 50 60 67 80"), dict.fromkeys(range(20, 34), 1)])
 def test_the_nearest_other_ratios_are_those_of_every_train(target: Fraction, stock: Stock) -> None:

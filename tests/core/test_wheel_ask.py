@@ -145,6 +145,7 @@ def test_a_depth_is_read_as_people_write_it(text: str, mm: float) -> None:
     assert read_depth(text, PLOVER) == pytest.approx(mm, abs=1e-5)
 
 
+@pytest.mark.long
 @given(st.integers(4, 120), st.floats(60, 400))
 @settings(max_examples=15, deadline=None)
 def test_a_disc_is_the_same_in_every_format(divisions: int, diameter: float) -> None:

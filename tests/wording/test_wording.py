@@ -2,14 +2,19 @@
 
 import ast
 import re
+from collections.abc import Iterable, Mapping
+from enum import StrEnum
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.lathes import curlew, plover
+from valleywind.core.helix.ask import HelixMeaning
+from valleywind.core.hobbing.ask import HobMeaning
 from valleywind.core.lathe.ask import read
 from valleywind.core.lathe.line import Meaning
 from valleywind.core.lathe.plan import Plan, plan
@@ -19,6 +24,8 @@ from valleywind.core.trains.layout import lay_out
 from valleywind.core.trains.model import Stage, Train, parse_stock
 from valleywind.core.trains.planner import ShortfallCause
 from valleywind.wording import numbers, refusals
+from valleywind.wording.helix import answers as helix_words
+from valleywind.wording.hobbing import answers as hob_words
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe.sheet import sheet
 from valleywind.wording.numbers import Units
@@ -53,7 +60,12 @@ def test_every_refusal_has_its_sentence() -> None:
 def test_every_verdict_and_meaning_has_its_words() -> None:
     assert set(words.GOES) == set(Purpose)
     assert all(set(words.GOES[job]) == set(Goes) for job in Purpose)
-    assert set(words.MEANINGS) == set(Meaning)
+    crafts: list[tuple[Mapping[Any, str], Iterable[StrEnum]]] = [
+        (words.MEANINGS, Meaning), (hob_words.MEANINGS, HobMeaning), (helix_words.MEANINGS, HelixMeaning)
+    ]  # fmt: skip
+    for meanings, every in crafts:
+        assert set(meanings) == set(every)
+        assert not [text for text in meanings.values() if not re.fullmatch(r"[A-Za-z ,()’]+", text)]
 
 
 def test_a_refusal_nobody_thought_of_still_names_its_value() -> None:

@@ -66,7 +66,7 @@ def machine(session: Session, slug: str) -> MachineRow:
 def machine_with_wheels(session: Session, slug: str) -> MachineRow:
     """The same, with the wheels of its family and those in its box, all read in one go."""
     row = machine(session, slug)
-    if row.family is not None and {"wheels"} <= inspect(row).unloaded & inspect(row.family).unloaded:
+    if row.family is not None and "wheels" in inspect(row).unloaded & inspect(row.family).unloaded:
         ours = or_(WheelRow.family_id == row.family_id, WheelRow.machine_id == row.id)
         wheels = session.scalars(select(WheelRow).where(ours).order_by(WheelRow.teeth, WheelRow.id)).all()
         set_committed_value(row, "wheels", [w for w in wheels if w.machine_id == row.id])

@@ -34,6 +34,7 @@ class Hit(NamedTuple, Generic[S]):
 
 
 def closest_first(hits: Iterable[Hit[S]]) -> list[Hit[S]]:
+    """The same in the order of merit: see `Approximation`."""
     return sorted(hits, key=lambda h: h.approximation)
 
 

@@ -282,8 +282,11 @@ class Planner(Generic[S, V]):
     def _handling(self, train: Train, setting: S) -> Handling:
         if self.wanted.mounted is None:
             return handling(train, None)
-        moved = self.wanted.moves(self.wanted.now.setting, setting) if self.wanted.now else 0
-        return handling(train, self.wanted.mounted, moved)
+        return handling(train, self.wanted.mounted, self._levers(setting))
+
+    def _levers(self, setting: S) -> int:
+        """How many stand elsewhere now."""
+        return self.wanted.moves(self.wanted.now.setting, setting) if self.wanted.now else 0
 
     def _sorted(self, going: list[_Attempt[S, V]], order: Order) -> list[_Attempt[S, V]]:
         return sorted(going, key=lambda a: self._key(a, order))
@@ -298,10 +301,10 @@ class Planner(Generic[S, V]):
     def _at_best(self, hit: Hit[S], verdict: V, order: Order) -> tuple[object, ...]:
         """What the key of a hit begins with where its wheels go on without idlers, and as many of the mounted ones as
         are among them stay in their places."""
-        wheels, now, mounted = hit.combination.wheels, self.wanted.now, self.wanted.mounted
-        new = sum(lacking(wheels, self._on_now).values()) if mounted else len(wheels)
-        moved = self.wanted.moves(now.setting, self._as_it_stands(hit.target).setting) if mounted and now else 0
-        work = Handling(len(wheels) - new, new, 0, moved)
+        wheels = hit.combination.wheels
+        new = sum(lacking(wheels, self._on_now).values())
+        levers = self._levers(self._as_it_stands(hit.target).setting) if self.wanted.mounted else 0
+        work = Handling(len(wheels) - new, new, 0, levers)
         if order is Order.MOST_EXACT:
             return most_exact_begins(True, work, 0, hit.error)
         return least_trouble_begins(True, _job_rank(verdict, hit.error), work, 0, hit.error)
@@ -362,8 +365,8 @@ class Planner(Generic[S, V]):
         """Combinations to be laid out without idlers, in stretches: those first that would be shown first if they went
         on at best, until nothing that is left can come among those shown. `on`: what was laid out since and goes on.
 
-        In the first stretch is what is looked at in any case: what comes closest, what may take idlers even where
-        enough goes on, and what is mounted.
+        In the first stretches is what is looked at in any case: what comes closest, and what may take idlers even where
+        enough goes on. What is mounted comes early by itself, for nothing else keeps all of its wheels.
         """
         at_best: dict[Combination, tuple[object, ...]] = {}
         for hit, verdict in tried:
@@ -372,8 +375,6 @@ class Planner(Generic[S, V]):
         least = min((hit.approximation.size for hit, _ in tried), default=0)
         first = {hit.combination for hit, _ in tried if hit.approximation.size == least}
         first.update(list(at_best)[:_ENOUGH])
-        if self.wanted.mounted is not None:
-            first.add(self.wanted.mounted.combination)
         rest = sorted(to_try, key=lambda c: (c.stages > 1 and c not in first, at_best[c]))
         while rest:
             stretch, rest = rest[:_STRETCH], rest[_STRETCH:]

@@ -37,7 +37,8 @@ class Approximation(NamedTuple):
     """A combination of wheels and its signed relative error ratio/target − 1, exact. In the order of merit: smaller
     error, then fewer stages, then the larger smallest wheel.
 
-    size: how large the error is, rounded; it stands before the exact one, see `size_of`.
+    size: how large the error is, rounded; it stands before the exact one, see `size_of`. less_smallest: the smallest
+    wheel, negative, for the larger one comes first.
     """
 
     size: float

@@ -28,7 +28,7 @@ MEANINGS = {
     HelixMeaning.FACE: "length of the teeth or grooves",
     HelixMeaning.MATE: "the wheel it runs with",
     HelixMeaning.CUTTER: "diameter of the cutter",
-    HelixMeaning.WITHIN: "within_bounds error of the lead",
+    HelixMeaning.WITHIN: "allowed error of the lead",
     HelixMeaning.MACHINE: "machine",
 }
 CUT_SHORT = "Not every train was tried: that would take too long with so many wheels."
