@@ -90,11 +90,11 @@ def brute_force(target: Fraction, stock: Stock, stages: int, best: int) -> list[
     return result
 
 
-def brute_force_ms() -> float:
+def brute_force_ms(times: int = 3) -> float:
     """What the marks of asks and charts are set beside, on this machine at this time: a mark of an eighth is kept by
     what takes an eighth of it."""
     two = dict.fromkeys(range(20, 81), 1)
-    return median_ms(partial(brute_force, TARGETS[0], two, 2, 20), 3)
+    return median_ms(partial(brute_force, TARGETS[0], two, 2, 20), times)
 
 
 def row(name: str, ms: float, mark: float | None, beside: str = "") -> None:
@@ -127,16 +127,29 @@ def bench_search() -> None:
     row("  the same with 12 wheels, for comparison", mine, None, f"brute force {plain:.0f} ms")
 
 
-def bench_asks() -> None:
-    """Over loopback, from a server of its own, as a screen asks."""
+def bench_asks(rounds: int = 9) -> None:
+    """Over loopback, from a server of its own, as a screen asks; the brute force before and after each machine's asks,
+    for what else the machine does changes within a minute."""
+    shares: dict[tuple[str, str], list[float]] = {}
+    plain: dict[str, list[float]] = {}
     with serving("--demo") as address:
-        for machine in ("plover", "curlew", "dunlin"):
-            asks = [f"{address}/api/lathes/{machine}/plan?ask={quote(ask)}" for ask in ASKS]
-            plain = brute_force_ms()
-            runs = [median_ms(lambda ask=ask: urlopen(ask).read(), 7) for ask in asks]  # type: ignore[misc]
-            plain = (plain + brute_force_ms()) / 2
-            row(f"an ask on {machine.capitalize()}", statistics.median(runs), plain / 8, f"brute force {plain:.0f} ms")
-            row("  its slowest ask", max(runs), plain / 4, ASKS[runs.index(max(runs))])
+        for _ in range(rounds):
+            for machine in ("plover", "curlew", "dunlin"):
+                asks = {ask: f"{address}/api/lathes/{machine}/plan?ask={quote(ask)}" for ask in ASKS}
+                before = brute_force_ms(1)
+                runs = {ask: median_ms(lambda url=url: urlopen(url).read(), 3) for ask, url in asks.items()}  # type: ignore[misc]
+                beside = (before + brute_force_ms(1)) / 2
+                plain.setdefault(machine, []).append(beside)
+                for ask, ms in runs.items():
+                    shares.setdefault((machine, ask), []).append(ms / beside)
+    for machine, every in plain.items():
+        # Each beside the brute force of its own round.
+        share = {ask: statistics.median(shares[machine, ask]) for ask in ASKS}
+        usual, slowest = statistics.median(share.values()), max(ASKS, key=share.__getitem__)
+        beside = statistics.median(every)
+        text = f"brute force {beside:.0f} ms"
+        row(f"an ask on {machine.capitalize()}", usual * beside, beside / 8, text)
+        row("  its slowest ask", share[slowest] * beside, beside / 4, slowest)
 
 
 def bench_charts() -> None:

@@ -328,7 +328,7 @@ def stock(row: MachineRow) -> Stock:
     held: Counter[int] = Counter()
     loose: Counter[int] = Counter()
     for wheel in row.family.wheels:
-        if Condition(wheel.condition).usable and wheel.machine in (row, None):
+        if Condition(wheel.condition).usable and not _of_another(wheel, row):
             (held if wheel.machine is row else loose)[wheel.teeth] += wheel.count
     if len(held | loose) > MOST_SIZES:
         raise Refusal("too_many_sizes", "stock", len(held | loose), most=MOST_SIZES)
@@ -336,6 +336,13 @@ def stock(row: MachineRow) -> Stock:
         if other is not row:
             loose -= on_machine(other) - Counter(_own(other))
     return dict(sorted((held + loose).items()))
+
+
+def _of_another(wheel: WheelRow, row: MachineRow) -> bool:
+    """Whether it belongs to another machine, which is not read for that."""
+    if "machine" in inspect(wheel).unloaded:
+        return wheel.machine_id not in (row.id, None)
+    return wheel.machine not in (row, None)
 
 
 def elsewhere(row: MachineRow) -> dict[int, str]:

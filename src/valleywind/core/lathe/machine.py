@@ -11,7 +11,7 @@ from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.arrange import FixedWheels, Pair
 from valleywind.core.trains.direction import Drive, Hand
-from valleywind.core.trains.gearbox import Gearbox
+from valleywind.core.trains.gearbox import Gearbox, Target
 from valleywind.core.trains.model import Train, parse_train
 from valleywind.core.trains.planner import Candidate
 from valleywind.core.trains.quadrant import Carrier
@@ -82,6 +82,11 @@ class Lathe:
     def every_setting(self) -> list[LeverSetting]:
         """Every position of the levers, the usual one first."""
         return [LeverSetting(first, box) for first in self.first for box in (self.box or (None,))]
+
+    def targets(self, way: CarriageMove) -> tuple[Target[LeverSetting], ...]:
+        """The same, with the mm of travel per spindle turn that a train of ratio 1 gives."""
+        travel = self.travel(way)
+        return tuple(Target(setting, setting.ratio * travel) for setting in self.settings)
 
     @property
     def usual(self) -> LeverSetting:

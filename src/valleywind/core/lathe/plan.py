@@ -53,7 +53,7 @@ def requirements(
 ) -> list[Requirement[LeverSetting, Verdict]]:
     """The same of many asks; what the levers give is worked out once."""
     ways = {ask.way for ask in asks}
-    targets = {way: tuple(_target(setting, way, lathe) for setting in lathe.settings) for way in ways}
+    targets = {way: lathe.targets(way) for way in ways}
     return [
         Requirement(
             ask.lead,
@@ -97,6 +97,8 @@ def candidate_for(set_up: SetUp, ask: Ask, lathe: Lathe, stock: Stock, mounted: 
 
 def right_handed(candidate: Candidate, ask: Ask, lathe: Lathe, stock: Stock, mounted: SetUp | None) -> Candidate | None:
     """For a train that turns the screw the wrong way: the same with an idler less or more; see `Planner.righted`."""
+    if candidate.hand.right:
+        return None
     return planner_for(ask, lathe, stock, mounted).righted(candidate, _target(candidate.setting, ask.way, lathe))
 
 

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.layout import measure
-from valleywind.core.trains.model import Combination, Stage, Stock, Train, lacking
+from valleywind.core.trains.model import Combination, Stage, Stock, Train
 from valleywind.core.trains.placement import Layout
 from valleywind.core.trains.quadrant import Carrier
 from valleywind.core.trains.search import each_pair_of
@@ -94,7 +94,7 @@ def _idlers(used: Sequence[int], idlers: int, stock: Stock) -> list[tuple[int, .
     return [
         order
         for chosen in combinations_with_replacement(sizes, idlers)
-        if not lacking(chosen, left)
+        if all(chosen.count(teeth) <= left[teeth] for teeth in set(chosen))
         for order in dict.fromkeys(permutations(chosen))
     ]
 

@@ -28,7 +28,7 @@ from valleywind.core.trains.quadrant import (
     UnmeasuredQuadrant,
     branches,
 )
-from valleywind.core.trains.shape import Places, Shape, TrainsOfShape, shape_of
+from valleywind.core.trains.shape import Places, Shape, TrainsOfShape, shaft_pairs, shape_of
 
 # Places of a stud along its slot, and of a slot within the swing, that are looked at.
 _STEPS = 48
@@ -220,7 +220,7 @@ def _stand(lie: Branches, quadrant: Quadrant, rows: Places, ways: Places) -> _St
     centres = np.zeros((len(rows), shafts, 2))
     centres[:, 0] = quadrant.first_shaft
     centres[:, 1:-1] = studs
-    here, there = np.triu_indices(shafts, 1)
+    here, there = shaft_pairs(shafts)
     away = centres[:, here] - centres[:, there]
     inside = None
     if quadrant.cover is not None:

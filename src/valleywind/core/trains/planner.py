@@ -243,9 +243,11 @@ class Planner(Generic[S, V]):
         """What comes closest, and what leaves most wheels on; with many wheels more and more, until enough goes on or
         the next would not do for the job. Not laid out is what cannot come among those shown."""
         hits = self._two_stages(_LOOKED_AT)
-        known = {(h.combination, h.target.setting) for h in hits}
+        known: dict[Combination, list[Target[S]]] = {}
+        for hit in hits:
+            known.setdefault(hit.combination, []).append(hit.target)
         keeping = closest_keeping(self.wanted, self.box, self.stock, _KEEPING)
-        more = [h for h in keeping if (h.combination, h.target.setting) not in known]
+        more = [h for h in keeping if h.target not in known.get(h.combination, ())]
         attempts = self._attempts(hits + more, listing=listing)
         while len(hits) < _LOOKED_AT_MOST and sum(a.good for a in attempts) < _ENOUGH:
             if len(hits) < _LOOKED_AT or not self.wanted.judge(hits[-1].error).good:

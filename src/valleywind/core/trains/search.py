@@ -51,8 +51,17 @@ class Approximation(NamedTuple):
     @classmethod
     def of(cls, combination: Combination, error: Fraction) -> "Approximation":
         size = size_of(error)
-        exact_size = abs(error) if size else _NONE
-        return cls(size, exact_size, combination.stages, -min(combination.wheels), combination, error)
+        exact_size = _NONE if not size else error if error.numerator > 0 else -error
+        return cls(size, exact_size, combination.stages, -_smallest(combination), combination, error)
+
+    def alike(self, combination: Combination) -> "Approximation":
+        """A combination that errs as much. The errors of both are one object, which is seen at once to be equal."""
+        less_smallest = -_smallest(combination)
+        return Approximation(self.size, self.exact_size, combination.stages, less_smallest, combination, self.error)
+
+
+def _smallest(combination: Combination) -> int:
+    return min(combination.drivers[0], combination.driven[0])
 
 
 @dataclass(frozen=True, eq=False)
@@ -224,8 +233,7 @@ def _trains_of(
     i, j = disjoint(every, every, i[again], j)
     smallest = np.minimum(every.wheels[i].min(axis=1), every.wheels[j].min(axis=1))
     best = np.argsort(-smallest, kind="stable")[:each]
-    return [Combination(tuple(every.wheels[a].tolist()), tuple(every.wheels[b].tolist()))
-            for a, b in zip(i[best], j[best], strict=True)]  # fmt: skip
+    return list(_combinations(every, every, i[best], j[best]))
 
 
 def keeping(
@@ -260,35 +268,46 @@ def closest_each(
         return []
     # Looking at every pair pays for longer where one look serves many targets.
     if len(drivers.values) * len(driven.values) <= _FEW_PAIRS * (1 + len(targets) // 4):
-        near = _near_of_every_pair(targets, drivers, driven, best, within)
+        which, i, j = _near_of_every_pair(targets, drivers, driven, best, within)
     else:
-        near = _near_of_each(targets, drivers, driven, best, within)
-    return [(n, f) for n, pairs in near for f in _exactly(targets[n], drivers, driven, pairs, best)]
+        which, i, j = _near_of_each(targets, drivers, driven, best, within)
+    counts = np.bincount(which, minlength=len(targets))
+    few = counts <= min(best, _FEW_FOUND)
+    alone = few[which]
+    near = _one_by_one(targets, drivers, driven, which[alone], (i[alone], j[alone]))
+    for n in np.flatnonzero(~few).tolist():
+        own = which == n
+        near += [(n, f) for f in _exactly(targets[n], drivers, driven, (i[own], j[own]), best)]
+    return near
 
 
 def _near_of_every_pair(
     targets: Sequence[Fraction], drivers: Products, driven: Products, best: int, within: float
-) -> list[tuple[int, Pairs]]:
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+    """Which target, and the pair of places, of what is near."""
     i, j = _every_pair(drivers, driven)
     ratios = drivers.values[i] / driven.values[j]
-    errors = ratios / np.array([float(target) for target in targets])[:, None]
+    errors = ratios / _rounded(targets)[:, None]
     errors -= 1
     np.abs(errors, out=errors)
-    near = errors <= _reach(errors.ravel(), best, within)
-    return [(n, (i[near[n]], j[near[n]])) for n in np.flatnonzero(near.any(axis=1)).tolist()]
+    which, near = np.nonzero(errors <= _reach(errors.ravel(), best, within))
+    return which, i[near], j[near]
 
 
 def _near_of_each(
     targets: Sequence[Fraction], drivers: Products, driven: Products, best: int, within: float
-) -> list[tuple[int, Pairs]]:
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+    """The same, where there are too many pairs to look at each."""
     pairs = [_candidates(float(target), drivers, driven, best) for target in targets]
-    errors = [
-        np.abs(drivers.values[i] / (driven.values[j] * float(target)) - 1)
-        for target, (i, j) in zip(targets, pairs, strict=True)
-    ]
-    most = _reach(np.concatenate(errors), best, within)
-    near = [error <= most for error in errors]
-    return [(n, (i[near[n]], j[near[n]])) for n, (i, j) in enumerate(pairs) if near[n].any()]
+    which = np.repeat(np.arange(len(targets)), [len(i) for i, _ in pairs])
+    i, j = (np.concatenate(side) for side in zip(*pairs, strict=True))
+    errors = np.abs(drivers.values[i] / (driven.values[j] * _rounded(targets)[which]) - 1)
+    near = errors <= _reach(errors, best, within)
+    return which[near], i[near], j[near]
+
+
+def _rounded(targets: Sequence[Fraction]) -> NDArray[np.float64]:
+    return np.array([target.numerator / target.denominator for target in targets])
 
 
 def _reach(errors: NDArray[np.float64], best: int, within: float) -> float:
@@ -366,17 +385,19 @@ def are_apart(drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArr
     return ~clash
 
 
+def _one_by_one(
+    targets: Sequence[Fraction], drivers: Products, driven: Products, which: NDArray[np.intp], pairs: Pairs
+) -> list[tuple[int, Approximation]]:
+    """Each with the place of its target."""
+    i, j = pairs
+    numbers = which.tolist()
+    errors = map(exact_error, [targets[n] for n in numbers], drivers.values[i].tolist(), driven.values[j].tolist())
+    return list(zip(numbers, _approximations(_combinations(drivers, driven, i, j), errors), strict=True))
+
+
 def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs, best: int) -> list[Approximation]:
     """Rank by exact error; among equals in the order of merit."""
     i, j = pairs
-    if len(i) <= min(best, _FEW_FOUND):
-        return [
-            Approximation.of(
-                Combination(tuple(drivers.wheels[a].tolist()), tuple(driven.wheels[b].tolist())),
-                exact_error(target, int(drivers.values[a]), int(driven.values[b])),
-            )
-            for a, b in zip(i, j, strict=True)
-        ]
     tops, bottoms = drivers.values[i], driven.values[j]
     common = np.gcd(tops, bottoms)
     base = int(driven.values[-1]) + 1
@@ -389,11 +410,27 @@ def _exactly(target: Fraction, drivers: Products, driven: Products, pairs: Pairs
         last = order[best - 1]
         ties = (rank[order[best:]] == rank[last]) & (smallest[order[best:]] == smallest[last])
         order = order[: best + int(ties.sum())]
-    rows = [
-        (int(rank[n]), -int(smallest[n]), tuple(drivers.wheels[i[n]].tolist()), tuple(driven.wheels[j[n]].tolist()), n)
-        for n in order
-    ]
-    return [Approximation.of(Combination(over, under), exact[which[n]]) for _, _, over, under, n in sorted(rows)[:best]]
+    errors = map(exact.__getitem__, which[order].tolist())
+    return sorted(_approximations(_combinations(drivers, driven, i[order], j[order]), errors))[:best]
+
+
+def _approximations(combinations: Iterable[Combination], errors: Iterable[Fraction]) -> Iterator[Approximation]:
+    """Each combination with its error; equal errors as one object."""
+    known: dict[tuple[int, int], Approximation] = {}
+    for combination, error in zip(combinations, errors, strict=True):
+        value = error.numerator, error.denominator
+        if value in known:
+            yield known[value].alike(combination)
+        else:
+            known[value] = Approximation.of(combination, error)
+            yield known[value]
+
+
+def _combinations(
+    drivers: Products, driven: Products, i: NDArray[np.intp], j: NDArray[np.intp]
+) -> Iterator[Combination]:
+    """What stands at pairs of places in both."""
+    return map(Combination, map(tuple, drivers.wheels[i].tolist()), map(tuple, driven.wheels[j].tolist()))
 
 
 def _ranks(errors: Sequence[Fraction]) -> list[int]:

@@ -49,6 +49,13 @@ class Shape:
 
 
 @lru_cache(maxsize=64)
+def shaft_pairs(shafts: int) -> tuple[Places, Places]:
+    """Every two of this many shafts: first with second, first with third and so on."""
+    one, other = _columns(list(combinations(range(shafts), 2)), 2)
+    return one, other
+
+
+@lru_cache(maxsize=64)
 def shape_of(idlers: tuple[int, ...]) -> Shape:
     """The shape of trains whose stages have this many idlers each."""
     example = Train(tuple(Stage(1, 1, (1,) * n) for n in idlers))
@@ -65,11 +72,10 @@ def shape_of(idlers: tuple[int, ...]) -> Shape:
     ]
     meets = {(a, wheels[b].shaft) for a, b in meshing} | {(b, wheels[a].shaft) for a, b in meshing}
     one, other = _columns(meshing, 2)
-    first, second = _columns(pairs, 2)
     shaft_of = np.array([w.shaft for w in wheels], dtype=np.intp)
     places = tuple((-1 if w.shaft == shafts - 1 else w.shaft, w.plane) for w in wheels)
     return Shape(
-        idlers, shafts, shaft_of, places, (one, other), (first, second),
+        idlers, shafts, shaft_of, places, (one, other), shaft_pairs(shafts),
         on_shaft=_three(on_shaft),
         free_of=_three([row for row in on_shaft if row[:2] not in meets]),
         beside=_three(beside),
