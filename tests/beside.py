@@ -21,7 +21,7 @@ class Shop:
 
     def __init__(self, address: str) -> None:
         self.address = address
-        self._told = count()
+        self._count = count()
 
     def ask(self, method: str, path: str, body: Any = None) -> tuple[Any, Any]:
         """Head and answer of a request."""
@@ -33,7 +33,7 @@ class Shop:
 
     def step(self) -> float:
         """What one takes, s: a pause and its end in turn, which any number may follow each other."""
-        number = next(self._told)
+        number = next(self._count)
         event = {"key": f"beside-{number}", "kind": "resume" if number % 2 else "pause", "reason": "tea"}
         begun = time.perf_counter()
         self.ask("POST", "jobs/1/session/events", event)

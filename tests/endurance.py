@@ -71,7 +71,7 @@ class Encoder:
 
     def __init__(self, port: int) -> None:
         self.port = port
-        self.job, self.told = 1, 0
+        self.job, self.messages = 1, 0
         # Acknowledged keys of each job, in order.
         self.acked: dict[int, list[str]] = {}
         # What was sent last without waiting for the answer: it is sent again, the same with the same key.
@@ -91,7 +91,7 @@ class Encoder:
         assert self.now is not None
         if self.now["finished"]:
             _, made = ask(self.port, "POST", "/api/jobs", {"ask": "make 57 for Plover"})
-            self.job, self.told, self.under_way_then = made["id"], 0, None
+            self.job, self.messages, self.under_way_then = made["id"], 0, None
             self._begin()
         path = f"/api/jobs/{self.job}/session/events"
         body = self.under_way_then or self._body(self.now)
@@ -105,7 +105,7 @@ class Encoder:
         assert status == 200, self.now
         self.under_way_then = None
         self.acked.setdefault(self.job, []).append(body["key"])
-        self.told += 1
+        self.messages += 1
         self.took = time.perf_counter() - begun
 
     def under_way(self, draw: random.Random) -> None:
@@ -132,7 +132,7 @@ class Encoder:
             about = {"kind": "counted", "count": now["divisions"]}
         elif now.get("must_measure"):
             about = {"kind": "measured", "reason": "no tool at hand"}
-        return {"key": f"encoder-{self.job}-{self.told}", "by": "encoder", **about}
+        return {"key": f"encoder-{self.job}-{self.messages}", "by": "encoder", **about}
 
 
 def run(kills: int, seed: int, longest: int = _LONGEST, fresh: bool = False) -> dict[str, Any]:

@@ -301,33 +301,33 @@ class TestSession:
 
 class TestLost:
     # 20 spaces of 19: the hole moves on by one each tooth.
-    found = places(Simple(19, 1, 1), Fraction(60), 57)
+    every = places(Simple(19, 1, 1), Fraction(60), 57)
 
     def test_the_hole_alone_leaves_three_of_57(self) -> None:
-        assert find(self.found, 5, None).teeth == (5, 24, 43)
+        assert find(self.every, 5, None).teeth == (5, 24, 43)
 
     def test_with_the_gaps_counted_it_is_one(self) -> None:
-        place = find(self.found, 5, 24)
+        place = find(self.every, 5, 24)
         assert (place.teeth, place.sure) == ((24,), True)
         # The gap it stands at was just cut: it counts one more.
-        assert find(self.found, 5, 25).teeth == (24,)
+        assert find(self.every, 5, 25).teeth == (24,)
 
     def test_gaps_alone_leave_two(self) -> None:
-        place = find(self.found, None, 24)
+        place = find(self.every, None, 24)
         assert (place.teeth, place.sure) == ((24, 23), False)
 
     def test_what_does_not_agree_goes_by_the_hole(self) -> None:
-        place = find(self.found, 5, 40)
+        place = find(self.every, 5, 40)
         assert (place.teeth, place.sure) == ((5, 24, 43), False)
 
     def test_bad_figures(self) -> None:
-        assert code_of(find, self.found, None, None) == "nothing_to_go_by"
-        assert code_of(find, self.found, 19, None) == "no_such_hole"
-        assert code_of(find, self.found, None, 58) == "no_such_count"
+        assert code_of(find, self.every, None, None) == "nothing_to_go_by"
+        assert code_of(find, self.every, 19, None) == "no_such_hole"
+        assert code_of(find, self.every, None, 58) == "no_such_count"
 
     @given(st.integers(0, 56), st.booleans())
     def test_the_tooth_is_always_among_them(self, tooth: int, cut: bool) -> None:
-        assert tooth in find(self.found, self.found.each[tooth].hole, tooth + cut).teeth
+        assert tooth in find(self.every, self.every.each[tooth].hole, tooth + cut).teeth
 
 
 class TestHelical:

@@ -31,7 +31,7 @@ _SHOWN = 300
 
 
 @dataclass
-class Found:
+class Results:
     """What came of it: how many answers of each kind, what no answer may be, and the slowest of each route."""
 
     answers: Counter[str] = field(default_factory=Counter)
@@ -83,11 +83,11 @@ class Fuzz:
     """Sends what was drawn, and looks at what comes of it."""
 
     def __init__(self, served: Served, draw: random.Random) -> None:
-        self.served, self.draw, self.found = served, draw, Found()
+        self.served, self.draw, self.results = served, draw, Results()
         _, _, description = served.ask("GET", "/api/openapi.json")
         self.builder = Builder(json.loads(description), draw)
 
-    def run(self, tries: int) -> Found:
+    def run(self, tries: int) -> Results:
         for data in files.pretending():
             self._photograph(data)
         self._alive("after the photographs")
@@ -101,7 +101,7 @@ class Fuzz:
                 for work in (self._photograph, self._table, self._head, self._device):
                     work()
             self._alive(f"turn {turn}")
-        return self.found
+        return self.results
 
     def _numbers(self) -> dict[str, list[int]]:
         """What there is that is called by a number."""
@@ -149,18 +149,18 @@ class Fuzz:
         sent = wires.head(self.draw)
         heard = wires.talk(self.served.port, sent)
         first = heard.partition(b"\r\n")[0]
-        self.found.answers[f"head {first[9:12].decode('latin-1') or 'closed'}"] += 1
+        self.results.answers[f"head {first[9:12].decode('latin-1') or 'closed'}"] += 1
         if b" 500 " in first or (heard and not first.startswith(b"HTTP/1.1 ")):
-            self.found.wrong.append(f"{sent[:_SHOWN]!r} was answered {heard[:_SHOWN]!r}")
+            self.results.wrong.append(f"{sent[:_SHOWN]!r} was answered {heard[:_SHOWN]!r}")
 
     def _device(self) -> None:
         heard = wires.talk(self.served.devices, wires.lines(self.draw), self._devices)
-        self.found.answers["device"] += 1
+        self.results.answers["device"] += 1
         for line in heard.splitlines():
             with suppress(ValueError):
                 if isinstance(json.loads(line), dict):
                     continue
-            self.found.wrong.append(f"a device was answered {line[:_SHOWN]!r}")
+            self.results.wrong.append(f"a device was answered {line[:_SHOWN]!r}")
 
     def _devices(self) -> None:
         """What is connected can be looked at, whatever it says of itself."""
@@ -173,25 +173,25 @@ class Fuzz:
         try:
             status, content_type, answer = self.served.ask(method, path, body, kind)
         except (OSError, HTTPException) as error:
-            self.found.wrong.append(f"{request}: {error!r}")
+            self.results.wrong.append(f"{request}: {error!r}")
             return
         took = time.perf_counter() - begun
-        self.found.took(route, took)
-        self.found.answers[f"{status // 100}xx"] += 1
+        self.results.took(route, took)
+        self.results.answers[f"{status // 100}xx"] += 1
         if status >= 500 or not _sense(status, content_type, answer):
-            self.found.wrong.append(f"{request}: {status} {content_type} {answer[:_SHOWN]!r}")
+            self.results.wrong.append(f"{request}: {status} {content_type} {answer[:_SHOWN]!r}")
 
     def _alive(self, when: str) -> None:
         log = self.served.log.read_text(errors="replace")
         if "Traceback" in log or "Exception" in log:
-            self.found.wrong.append(f"{when}: in the log {log[-2000:]}")
+            self.results.wrong.append(f"{when}: in the log {log[-2000:]}")
         if len(log) > _MOST_LOG:
-            self.found.wrong.append(f"{when}: a log of {len(log)} bytes")
-        self.found.memory = self.served.most_memory()
-        if self.found.memory > _MOST_MEMORY:
-            self.found.wrong.append(f"{when}: {self.found.memory} kB of memory")
+            self.results.wrong.append(f"{when}: a log of {len(log)} bytes")
+        self.results.memory = self.served.most_memory()
+        if self.results.memory > _MOST_MEMORY:
+            self.results.wrong.append(f"{when}: {self.results.memory} kB of memory")
         if self.served.process.poll() is not None or self.served.ask("GET", "/api/machines")[0] != 200:
-            raise SystemExit(f"{when}: it answers no more. {self.found.wrong[-3:]}")
+            raise SystemExit(f"{when}: it answers no more. {self.results.wrong[-3:]}")
 
 
 def _text(value: Any) -> str:
@@ -212,7 +212,7 @@ def _sense(status: int, content_type: str, answer: bytes) -> bool:
     return status < 400
 
 
-def run(tries: int, seed: int, say: Callable[[str], None] = print) -> Found:
+def run(tries: int, seed: int, say: Callable[[str], None] = print) -> Results:
     """This many tries of every way in, and what came of it."""
     with tempfile.TemporaryDirectory() as folder:
         served = Served(Path(folder))

@@ -88,7 +88,7 @@ def connected(port: int) -> Iterator[None]:
         yield
 
 
-def _said(draw: random.Random) -> object:
+def _message(draw: random.Random) -> object:
     names = ("hello", "name", "on", "turned", "at", "figure", "pressed", "mark", "key", "moved")
     known = (
         {"hello": "encoder", "name": "e", "on": "crank"}, {"hello": "encoder", "on": "work"}, {"hello": "pedal"},
@@ -110,10 +110,10 @@ def lines(draw: random.Random) -> bytes:
     for _ in range(draw.choice((0, 1, 3, 10))):
         messages.append(
             draw.choice((
-                json.dumps(_said(draw)).encode("utf-8", "replace"), b"", b"{", b"[" * 4000, b"\xff\xfe", b"9" * 5000,
+                json.dumps(_message(draw)).encode("utf-8", "replace"), b"", b"{", b"[" * 4000, b"\xff\xfe", b"9" * 5000,
                 b'{"a":' * 900,
                 b"GET / HTTP/1.1", b'{"turned": NaN}', b'{"turned": -Infinity}', b"\x00",
-                json.dumps(_said(draw)).encode(),
+                json.dumps(_message(draw)).encode(),
             ))
         )  # fmt: skip
     if draw.random() < 0.1:

@@ -12,19 +12,19 @@ from valleywind.core.interrupt import Interruption, OverBudget
 from valleywind.wording.refusals import TOO_MUCH
 
 _LINES = "application/x-ndjson"
-Found = TypeVar("Found")
-Told = TypeVar("Told", bound=BaseModel)
+Result = TypeVar("Result")
+Advice = TypeVar("Advice", bound=BaseModel)
 
 
-class WorthLine(BaseModel, Generic[Told]):
+class WorthLine(BaseModel, Generic[Advice]):
     """A line of the answer: the share of the work that is done, and at last the advice, or why there is none."""
 
     share: float = Field(ge=0, le=1)
-    advice: Told | None
+    advice: Advice | None
     problem: str = Field("", description="Why the work was broken off; empty where it was not")
 
 
-def in_lines(line: type[WorthLine[Told]]) -> dict[int | str, dict[str, Any]]:
+def in_lines(line: type[WorthLine[Advice]]) -> dict[int | str, dict[str, Any]]:
     """What is said of such an answer in the description of the API."""
     return {200: {"model": line, "content": {_LINES: {}}, "description": "One JSON object a line; this is a line"}}
 
@@ -38,7 +38,7 @@ def describe(document: dict[str, Any]) -> None:
                     content[_LINES] = content.pop("application/json")
 
 
-def advised(steps: Iterator[float | Found], tell: Callable[[Found], Told]) -> StreamingResponse:
+def advised(steps: Iterator[float | Result], tell: Callable[[Result], Advice]) -> StreamingResponse:
     """The shares of the work as they come, and at last what is told of what was found; each step is bounded.
 
     Raises Refusal, before the answer begins, what the first step does."""

@@ -8,7 +8,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from valleywind.app.kinds import craft_of, machine_said, mounted_on, station_on
+from valleywind.app.kinds import craft_of, machine_in, mounted_on, station_on
 from valleywind.app.kinds.craft import ListedWay
 from valleywind.app.reading import read_line
 from valleywind.core import interrupt
@@ -47,7 +47,7 @@ def read(session: Session, text: str) -> Line:
     reading = read_line(text, None, Units.MM)
     if not reading.whole:
         raise Refusal("task_not_read", "asks", text, says=reading.says or "")
-    name = named.name if named else machine_said(reading.station, text)
+    name = named.name if named else machine_in(reading.station, text)
     able = [row for row in there if does(row, reading.station)]
     if name:
         row = next((row for row in able if row.name.casefold() == name.casefold()), None)

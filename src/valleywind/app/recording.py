@@ -13,7 +13,7 @@ from valleywind.app.events import Events
 from valleywind.app.job_choices import job_of
 from valleywind.app.job_dividing import divides
 from valleywind.core.making import session as cuts
-from valleywind.core.making.job import check_found, in_tolerance, steps
+from valleywind.core.making.job import check_result, in_tolerance, steps
 from valleywind.core.making.session import Event, EventKind
 from valleywind.core.refusal import Refusal
 from valleywind.core.units import Unit, parse_length
@@ -117,8 +117,8 @@ def _measured(figure: str, key: str, job: int, session: Session, bare: Unit | No
     if step is None or step.high is None:
         raise Refusal("nothing_to_measure", "figure", figure)
     mm = float(parse_length(figure, bare, "figure").mm)
-    check_found(step, mm)
+    check_result(step, mm)
     cutting = cut_there.cutting(session, job)
     if all(one.key != key for one in cut_there.standing(session, cutting).known):
-        jobs.add_found(session, row, step.code, f"{mm:.4f} mm", in_tolerance(step, mm))
+        jobs.add_result(session, row, step.code, f"{mm:.4f} mm", in_tolerance(step, mm))
     return {"mm": mm, "again": mm > step.high and not in_tolerance(step, mm)}

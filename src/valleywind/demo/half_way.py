@@ -50,7 +50,7 @@ def half_way(session: Session, plover: MachineRow) -> None:
     ]
     for n, code in enumerate(done, 1):
         at = (begun + timedelta(minutes=10 * n)).isoformat(timespec="milliseconds")
-        jobs.add_found(session, row, code, figures.get(code, ""), True, at)
+        jobs.add_result(session, row, code, figures.get(code, ""), True, at)
     depth = 4.567 - (124.883 - 124.85) / 2
     work = Work(57, 3, True, CutOrder.ROUND_BY_ROUND)
     plan = Plan(

@@ -166,7 +166,7 @@ def note_all(session: Session) -> None:
         note_now(session, row)
 
 
-def add_found(
+def add_result(
     session: Session, row: JobRow, step: str, figure: str, done: bool, at: str = "", accepted: str = ""
 ) -> None:
     """Add what was found at a step, and whether it is done; with neither the step stands as it was at first. accepted:

@@ -65,7 +65,7 @@ class Store:
     @contextmanager
     def reading(self) -> Iterator[Session]:
         """A session that sees the shop as it is now and changes nothing. Raises ShopFileError."""
-        with self._troubles_told():
+        with self._reporting_trouble():
             self._still_there()
             with self._open(self.engine) as session:
                 yield session
@@ -86,7 +86,7 @@ class Store:
 
     @contextmanager
     def _writing(self) -> Iterator[Session]:
-        with self.turn, self._troubles_told():
+        with self.turn, self._reporting_trouble():
             self._still_there()
             with self._open(self.engine.execution_options(**{_WRITING: True})) as session, session.begin():
                 yield session
@@ -102,7 +102,7 @@ class Store:
         writes only what changes are noted of; `then` adds to what happened. Raises ShopFileError and what the work
         does."""
         for _ in range(_REHEARSALS):
-            with self._troubles_told():
+            with self._reporting_trouble():
                 self._still_there()
                 with rehearsed(self.path, {REMEMBERED: self.remembered}, work) as done:
                     if done.change is None:
@@ -142,7 +142,7 @@ class Store:
             raise ShopFileError(Trouble.GONE, self.path)
 
     @contextmanager
-    def _troubles_told(self) -> Iterator[None]:
+    def _reporting_trouble(self) -> Iterator[None]:
         try:
             yield
         except (DBAPIError, sqlite3.Error) as error:

@@ -87,9 +87,9 @@ def craft_of(session: Session, row: MachineRow) -> Craft[Any, Any]:
     raise Refusal("plans_nothing", "machine", row.name)
 
 
-def machine_said(station: Station, line: str) -> str:
+def machine_in(station: Station, line: str) -> str:
     """The machine that a line names itself; empty for none."""
-    return next((kind.machine_said(line) for kind in WORK if kind.station is station), "")
+    return next((kind.machine_in(line) for kind in WORK if kind.station is station), "")
 
 
 def _trains(row: MachineRow) -> TrainKind | None:

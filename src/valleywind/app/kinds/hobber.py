@@ -62,7 +62,7 @@ def _line(text: str, units: Units) -> LineRead:
     return line_read(Station.HOBBER, hobbing.read(text), hobbing_words.MEANINGS, completion, offered)
 
 
-def _machine_said(text: str) -> str:
+def _machine_in(text: str) -> str:
     ask = hobbing.read(text).ask
     return ask.machine if ask else ""
 
@@ -178,7 +178,7 @@ def _is_count(line: JudgedLine) -> bool:
 HOBBER = MachineKind(
     TrainKind(
         Station.HOBBER, lambda row: record_parts.has(row, hobbers.HOBBER), OnHobber,
-        (Reader(lambda line, _: hobbing.is_hob_ask(line), _line),), ("hob 37",), _machine_said, record_words.WEIGHTS,
+        (Reader(lambda line, _: hobbing.is_hob_ask(line), _line),), ("hob 37",), _machine_in, record_words.WEIGHTS,
         _mounted, _mounting,
         PlateKind("hobber", hobber_plate_words.WORDS, hobber_plate.read_plate, _choices, _put, _compared),
     ),

@@ -50,7 +50,7 @@ class RecordKind(NamedTuple):
 @dataclass(frozen=True)
 class WorkKind:
     """A kind of machine that does as a line asks. is_one: whether a machine is of it; craft: a machine as a day is
-    planned on it; readers: of its lines; examples: of its lines; machine_said: the machine that a line names, empty for
+    planned on it; readers: of its lines; examples: of its lines; machine_in: the machine that a line names, empty for
     none; weights: what a change at each of its places weighs, as it is asked for."""
 
     station: Station
@@ -58,7 +58,7 @@ class WorkKind:
     craft: Callable[[Session, MachineRow], Craft[Any, Any]]
     readers: tuple[Reader, ...]
     examples: tuple[str, ...]
-    machine_said: Callable[[str], str]
+    machine_in: Callable[[str], str]
     weights: tuple[Weight, ...]
 
 

@@ -82,7 +82,7 @@ def _helical_job(text: str, units: Units) -> LineRead:
     return replace(_line(text, units), station=Station.JOBS, canonical=text.strip())
 
 
-def _machine_said(text: str) -> str:
+def _machine_in(text: str) -> str:
     ask = helix.read(text).ask
     return ask.machine if ask else ""
 
@@ -180,7 +180,7 @@ MILL = MachineKind(
             Reader(lambda line, _: helix.is_make_helix(line), _helical_job),
         ),
         ("helix 24 m2 30° left", "lead 300 mm on 40 mm", "flute 6 lead 12 in on 1 in"),
-        _machine_said, record_words.WEIGHTS, _mounted, _mounting,
+        _machine_in, record_words.WEIGHTS, _mounted, _mounting,
         PlateKind("mill", mill_plate_words.WORDS, mill_plate.read_plate, _choices, _put, _compared),
     ),
     (RecordKind(mills.KIND, record_words.KIND),),

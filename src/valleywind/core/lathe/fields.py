@@ -48,7 +48,7 @@ def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     if isinstance(base, ThreadAsk) and fields.pitch.strip() == bare_pitch(base):
         ask = replace(base, engagement=None, flanks=None, within=None, fit_class=None, slide=False, starts=1)
         return _with_fields(ask, fields)
-    more = _said(fields.pitch)
+    more = _particulars(fields.pitch)
     # A lead is parted by the starts, so that these are read together with it.
     starts = _starts(fields.starts)
     typed = fields.pitch.strip()
@@ -59,7 +59,7 @@ def ask_from(fields: Fields, base: Ask | None = None) -> Ask:
     return _with_fields(read_as, _agreeing(fields, more, read_as, base if isinstance(base, ThreadAsk) else None))
 
 
-def _said(pitch: str) -> Particulars:
+def _particulars(pitch: str) -> Particulars:
     try:
         return particulars(ThreadLine(pitch))
     except Refusal as refused:
@@ -147,7 +147,7 @@ def _in_range(ask: ThreadAsk) -> None:
 
 
 def _feed(fields: Fields, base: Ask | None) -> FeedAsk:
-    more = _said(fields.pitch)
+    more = _particulars(fields.pitch)
     if more.across is not None and more.across is not (fields.way is CarriageMove.ACROSS):
         raise Refusal("fields_disagree", "pitch", "across" if more.across else "along", pitch=fields.way.value)
     fed = _read(fields.pitch if fields.pitch.strip().lower().startswith("feed") else f"feed {fields.pitch.strip()}")

@@ -158,7 +158,7 @@ def _pairs(
 
 def _brings(teeth: int, lacking: Sequence[ChartAsk], lathe: Lathe, stock: Stock, elsewhere: Collection[int]) -> Brings:
     """What a chart says with this wheel in hand too."""
-    return _told(teeth, lacking, _good(lacking, lathe)({**stock, teeth: stock.get(teeth, 0) + 1}), elsewhere)
+    return _brings_of(teeth, lacking, _good(lacking, lathe)({**stock, teeth: stock.get(teeth, 0) + 1}), elsewhere)
 
 
 def _good(some: Sequence[ChartAsk], lathe: Lathe) -> Callable[[Stock], list[Standing | None]]:
@@ -167,7 +167,7 @@ def _good(some: Sequence[ChartAsk], lathe: Lathe) -> Callable[[Stock], list[Stan
     return lambda stock: good_ones(needs, lathe.gearbox, stock)
 
 
-def _told(
+def _brings_of(
     teeth: int, wanted: Sequence[ChartAsk], stands: Sequence[Standing | None], elsewhere: Collection[int]
 ) -> Brings:
     """What is told of a wheel with which they stand so."""
@@ -271,7 +271,7 @@ def bring(
     for n, (teeth, each) in enumerate(good_with_each(needs, lathe.gearbox, stock, likely), 1):
         stands[teeth] = each
         yield (1 + n / len(likely)) / 2
-    brings = [_told(teeth, wanted, each, elsewhere) for teeth, each in stands.items()]
+    brings = [_brings_of(teeth, wanted, each, elsewhere) for teeth, each in stands.items()]
     yield sorted((b for b in brings if b.exact or b.good), key=lambda b: b.merit)
 
 

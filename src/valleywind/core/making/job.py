@@ -319,7 +319,7 @@ def in_tolerance(step: Step, mm: float) -> bool:
     return step.low is None or step.high is None or step.low - _SHOWN <= mm <= step.high + _SHOWN
 
 
-def check_found(step: Step, mm: float) -> None:
+def check_result(step: Step, mm: float) -> None:
     """Raises Refusal `not_positive`, `figure_far_off` (figure) for a figure that cannot be what was asked for."""
     if mm < 0 or (mm == 0 and step.asks is not Asks.RUNOUT):
         raise Refusal("not_positive", "figure", mm)

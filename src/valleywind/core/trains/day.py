@@ -102,7 +102,7 @@ class _Search:
         self.first: list[int] = [0] * len(asks)
         for earlier, later in before:
             self.first[later] |= 1 << earlier
-        self.codes, self.ask_of, self.way_of = self._told_apart(on, end)
+        self.codes, self.ask_of, self.way_of = self._codes_of_ways(on, end)
         self.put: NDArray[np.float32] = (self.codes != 0) @ self.weights
         self.on, self.end = self._code(on), self._code(end)
         # Where there are few ways and many places, each way is held beside each; else groups of ways that agree.
@@ -110,7 +110,7 @@ class _Search:
         self.between = self._between() if len(self.codes) <= _WAYS_A_SET * sets else None
         self.groups = self._groups() if self.between is None else []
 
-    def _told_apart(self, on: Way | None, end: Way | None) -> tuple[NDArray[np.int64], NDArray[np.int64], list[int]]:
+    def _codes_of_ways(self, on: Way | None, end: Way | None) -> tuple[NDArray[np.int64], NDArray[np.int64], list[int]]:
         """Codes (ways, places): 0 for nothing, the same positive one where what stands there is shared by another ask
         or by the beginning or end, negative where no other has it. Of ways that are alike in that the first is kept."""
         places = len(self.weights)

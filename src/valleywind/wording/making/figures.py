@@ -110,7 +110,7 @@ def figure(step: Step, units: Units) -> str:
     return ""
 
 
-def found_text(step: Step, job: Job, units: Units) -> str | None:
+def result_text(step: Step, job: Job, units: Units) -> str | None:
     """What a figure that was found means, and what it changes."""
     value = job.figures.get(step.code)
     if value is None:

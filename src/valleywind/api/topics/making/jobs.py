@@ -25,7 +25,7 @@ from valleywind.app.lead_job import is_lead_job, lead_of
 from valleywind.app.wheels import family_for
 from valleywind.core.helix.ask import read as read_helix
 from valleywind.core.helix.machine import read_screw
-from valleywind.core.making.job import ScrewTeeth, Step, check_found, in_tolerance, steps
+from valleywind.core.making.job import ScrewTeeth, Step, check_result, in_tolerance, steps
 from valleywind.core.making.last_gap import DivisionDone, GapExplanation, divided, explained
 from valleywind.core.making.screw_wheel import ScrewWheel, screw_wheel
 from valleywind.core.refusal import Refusal
@@ -237,7 +237,7 @@ def put_step_figure(job: Number, entry: StepFigureIn, session: ToAdd, units: InU
         if step.asks is None:
             raise Refusal("asks_nothing", "figure", entry.figure)
         mm = float(parse_offset(figure, units.bare, "figure").mm)
-        check_found(step, mm)
+        check_result(step, mm)
         if not in_tolerance(step, mm):
             accepted = entry.accepted.strip()
             done = done and bool(accepted)
@@ -248,7 +248,7 @@ def put_step_figure(job: Number, entry: StepFigureIn, session: ToAdd, units: InU
         and parse_offset(figure, field="figure") != parse_offset(figure, units.bare, "figure")
     ):
         figure = f"{figure} in"
-    kept.add_found(session, row, entry.step, figure, done, accepted=accepted)
+    kept.add_result(session, row, entry.step, figure, done, accepted=accepted)
     return job_out(row, session, units)
 
 

@@ -272,7 +272,7 @@ def _step(step: Step, made: Job, one: FoundFigure | None, facts: words.JobFacts,
     text, reading = words.text(step, made, facts, units), None
     if one is not None:
         reading = StepResultOut(
-            figure=one.figure, text=job_words.found_text(step, made, units), at=one.at, done=one.done,
+            figure=one.figure, text=job_words.result_text(step, made, units), at=one.at, done=one.done,
             out=step.code in made.figures and not in_tolerance(step, made.figures[step.code]), accepted=one.accepted,
             earlier=[EarlierFigureOut(figure=figure, at=at) for figure, at in one.earlier],
         )  # fmt: skip

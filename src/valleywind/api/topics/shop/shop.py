@@ -49,7 +49,7 @@ def get_shop(request: Request, shop: Shop, session: InSession) -> ShopOut:
 
 
 @router.post("/demo")
-def load_demo(_said: DemoIn, request: Request, shop: Shop, session: ToWrite) -> ShopOut:
+def load_demo(_confirmation: DemoIn, request: Request, shop: Shop, session: ToWrite) -> ShopOut:
     """Put the demo shop in as it was at the start. Only in the demo's own file, or in a shop without machines."""
     if not request.app.state.demo and machines.every(session):
         raise Refusal("shop_in_use", "confirm", str(shop.path))
