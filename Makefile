@@ -5,8 +5,7 @@ BIN := .venv/bin
 SCREENS := src/valleywind/web/index.html
 # Where Node is missing or too old it is put into the environment.
 export PATH := $(CURDIR)/.venv/node:$(PATH)
-API_SOURCES := $(shell find src/valleywind -name '*.py')
-FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts docs/words.md -type f -not -name schema.d.ts -not -name 'openapi.json*' 2>/dev/null)
+FRONT_SOURCES := $(shell find frontend/src frontend/index.html frontend/vite.config.ts docs/words.md -type f -not -name schema.d.ts 2>/dev/null)
 
 # T=word: only tests with it in their name, one after the other, which begins sooner.
 AT_ONCE := $(if $(T),,-n 2 --dist worksteal)
@@ -18,10 +17,11 @@ NAMED := $(if $(T),-k "$(T)",)
 help: ## this list
 	@grep -hE '^[a-z-]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
 
-setup: $(SCREENS) ## the environment, the packages, the screens
+setup: ## the environment, the packages, the screens
+	@$(MAKE) --no-print-directory -j2 .venv/.ready $(SCREENS)
 	@echo "Set up. Next: make demo"
 
-dist: $(SCREENS) ## one file to install where there is no Node: dist/valleywind-….whl
+dist: .venv/.ready $(SCREENS) ## one file to install where there is no Node: dist/valleywind-….whl
 	@rm -rf build dist
 	@$(BIN)/python -m pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir dist .
 	@rm -rf build
@@ -46,7 +46,7 @@ test-core: .venv/.tested ## the tests of core, wording and formats; T=word for t
 test-api: $(SCREENS) .venv/.tested ## the tests of shop, API and commands; T=word
 	$(BIN)/pytest $(AT_ONCE) tests/api $(NAMED)
 
-test-browser: $(SCREENS) .venv/.tested ## the tests in a browser; T=word
+test-browser: frontend/node_modules/.tested $(SCREENS) .venv/.tested ## the tests in a browser; T=word
 	@tools/need chromium
 	$(BIN)/pytest $(AT_ONCE) tests/browser $(NAMED)
 
@@ -60,7 +60,8 @@ lint-python: .venv/.tested
 	$(BIN)/lint-imports
 
 api: .venv/.ready ## docs/openapi.json, which the tests compare: a change of the API shows in review
-	@$(BIN)/python -m valleywind.api.schema > docs/openapi.json.new && mv docs/openapi.json.new docs/openapi.json
+	@$(BIN)/python -m valleywind.api.schema > docs/openapi.json.new
+	@cmp -s docs/openapi.json.new docs/openapi.json && rm docs/openapi.json.new || mv docs/openapi.json.new docs/openapi.json
 
 bench: setup .venv/.tested ## speed marks, beside a plain brute force
 	@tools/need chromium
@@ -83,29 +84,34 @@ screenshots: setup .venv/.tested ## docs/screenshots from the demo shop
 	@tools/need chromium
 	@$(BIN)/python -m tests.screenshots
 
+# Modules are compiled when they are first wanted: few of them ever are.
+PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check --no-compile -c constraints.txt
+NPM := npm ci --no-audit --no-fund --loglevel=error
+
 .venv/.ready: pyproject.toml constraints.txt
 	@tools/need python
 	@test -x $(BIN)/python || "$$(tools/need --python)" -m venv .venv
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e .
+	$(PIP) -e .
 	@touch $@
 
 .venv/.tested: .venv/.ready
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[test]'
+	$(PIP) -e '.[test]'
 	@touch $@
 
-frontend/node_modules/.ready: frontend/package.json frontend/package-lock.json | .venv/.ready
+# What builds the screens; what looks them over besides. A Node that is missing is put into the environment.
+frontend/node_modules/.ready: frontend/package.json frontend/package-lock.json | $(shell tools/need --node || echo .venv/.ready)
 	@tools/need node
-	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	cd frontend && $(NPM) --omit=dev
 	@touch $@
 
-frontend/src/api/schema.d.ts: .venv/.ready frontend/node_modules/.ready $(API_SOURCES)
-	@$(BIN)/python -m valleywind.api.schema > frontend/src/api/openapi.json.new
-	@if cmp -s frontend/src/api/openapi.json.new frontend/src/api/openapi.json && test -f $@; \
-		then rm frontend/src/api/openapi.json.new; \
-		else mv frontend/src/api/openapi.json.new frontend/src/api/openapi.json && \
-		cd frontend && npx openapi-typescript src/api/openapi.json -o src/api/schema.d.ts >/dev/null; fi
-	@touch $@
+frontend/node_modules/.tested: frontend/package.json frontend/package-lock.json | .venv/.ready
+	@tools/need node
+	cd frontend && $(NPM)
+	@touch frontend/node_modules/.ready $@
 
-$(SCREENS): frontend/src/api/schema.d.ts $(FRONT_SOURCES)
+frontend/src/api/schema.d.ts: docs/openapi.json frontend/node_modules/.tested
+	cd frontend && npm run --silent schema >/dev/null
+
+$(SCREENS): frontend/node_modules/.ready $(FRONT_SOURCES)
 	cd frontend && npx vite build --logLevel warn
 	@touch $@
