@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Request, expect
 
 
 def add(page: Page, *lines: str) -> None:
@@ -88,6 +88,38 @@ def test_later_and_only_after_and_not_today_are_kept(page: Page, address: str) -
     plover.get_by_role("button", name="Not today").click()
     expect(there.get_by_role("region", name="Not today")).to_be_visible()
     expect(plover.get_by_role("link", name="Set-up")).to_have_count(2)
+
+
+def test_what_holds_the_work_is_tapped_or_typed_and_kept_once(page: Page, address: str) -> None:
+    """Half a word is not kept where a suggestion is tapped; what stands in the field is, when Escape is pressed."""
+    page.goto(f"{address}/day")
+    add(page, "M14x2", "1.25 mm", "20 tpi")
+    there = page.get_by_role("complementary", name="The list")
+    dialog = page.get_by_role("dialog")
+    held = dialog.get_by_label("Held in")
+    sent: list[str] = []
+
+    def note(request: Request) -> None:
+        if request.method == "PUT" and "/api/day/" in request.url:
+            sent.append(request.url)
+
+    def hold(ask: str, typed: str) -> None:
+        there.get_by_role("button", name=re.compile(f"^{ask}")).click()
+        held.fill(typed)
+
+    page.on("request", note)
+    hold("M14x2", "4-jaw chuck")
+    page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+    expect(machine(page, "Plover").get_by_text("hold it in: 4-jaw chuck")).to_be_visible()
+    hold("1.25 mm", "4-j")
+    dialog.get_by_role("button", name="4-jaw chuck").click()
+    expect(held).to_have_value("4-jaw chuck")
+    dialog.get_by_role("button", name="Close").click()
+    expect(dialog).to_have_count(0)
+    tasks = page.request.get(f"{address}/api/day").json()["tasks"]
+    assert {task["ask"]: task["held"] for task in tasks}["1.25 mm"] == "4-jaw chuck"
+    assert len(sent) == 2
 
 
 def test_what_is_on_is_put_back_and_a_place_is_given_its_effort(page: Page, address: str) -> None:

@@ -130,7 +130,10 @@ function HeldIn({
         event.preventDefault();
         keep(typed);
       }}
-      onBlur={() => keep(typed)}
+      onBlur={(event) => {
+        // Half a word is not kept where what it would have become is tapped next.
+        if (!event.currentTarget.contains(event.relatedTarget)) keep(typed);
+      }}
     >
       <TextField
         label="Held in"
