@@ -1,9 +1,10 @@
 import { Button } from "../kit/Button";
 import { Checkbox } from "../kit/Checkbox";
 import { DialogFrame } from "../kit/DialogFrame";
-import { HELP, MEANINGS } from "./help";
+import { HELP } from "./help";
 import { HelpSketch } from "./HelpSketch";
 import { keysAt } from "./keys";
+import { MEANINGS } from "./meanings";
 import { topicOf } from "./pages";
 import { usePreferences } from "./preferences";
 

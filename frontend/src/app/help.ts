@@ -1,4 +1,3 @@
-import wordList from "../../../docs/words.md?raw";
 import type { Help } from "./helpText";
 import type { Topic } from "./pages";
 import { PLANNED, type KindName } from "./planned";
@@ -313,12 +312,3 @@ export const HELP: Record<Topic, Help> = {
     },
   },
 };
-
-/** Terms of the project's list of words with what they mean. */
-export const MEANINGS: ReadonlyMap<string, string> = new Map(
-  wordList
-    .split("\n")
-    .filter((line) => line.startsWith("| "))
-    .map((line) => line.split("|").map((cell) => cell.trim()))
-    .map(([, term = "", meaning = ""]): [string, string] => [term, meaning]),
-);
