@@ -113,7 +113,8 @@ def test_what_holds_the_work_is_tapped_or_typed_and_kept_once(page: Page, addres
     expect(dialog).to_have_count(0)
     expect(machine(page, "Plover").get_by_text("hold it in: 4-jaw chuck")).to_be_visible()
     hold("1.25 mm", "4-j")
-    dialog.get_by_role("button", name="4-jaw chuck").click()
+    with page.expect_response(lambda answer: answer.request.method == "PUT"):
+        dialog.get_by_role("button", name="4-jaw chuck").click()
     expect(held).to_have_value("4-jaw chuck")
     dialog.get_by_role("button", name="Close").click()
     expect(dialog).to_have_count(0)
