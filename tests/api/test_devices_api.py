@@ -81,7 +81,7 @@ def say(wire: Any, *lines: Any) -> None:
 
 def until(holds: Callable[[], bool]) -> None:
     """Wait until it holds; however slow the machine is."""
-    last = time.monotonic() + 30
+    last = time.monotonic() + 120
     while not holds():
         assert time.monotonic() < last
         time.sleep(0.02)

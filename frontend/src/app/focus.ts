@@ -14,8 +14,9 @@ export function focusFault(error: unknown) {
   let last: HTMLElement | null = null;
   const look = () => {
     const fault = sent?.isConnected ? sent.querySelector<HTMLElement>("[aria-invalid=true]") : null;
-    // Whoever has gone on to another field meanwhile stays there.
-    if (last && document.activeElement !== last) return;
+    // Whoever has gone on to another field meanwhile stays there. A button that waits for its answer has no focus.
+    const here = document.activeElement;
+    if (last ? here !== last : here !== document.body && !sent?.contains(here)) return;
     if (fault && fault !== last) fault.focus();
     last = fault ?? last;
     if (performance.now() < end) requestAnimationFrame(look);
