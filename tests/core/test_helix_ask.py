@@ -42,6 +42,10 @@ DP12 = Pitch(PitchSystem.DIAMETRAL, Fraction(12))
                   within=Fraction(1, 200), machine="Heron")),
         ("helix 37 m1.25 22 1/2° RH with 60",
          HelixAsk(37, Pitch(PitchSystem.MODULE, Fraction(5, 4)), helix=Fraction(45, 2), hand=Hand.RIGHT, mate=60)),
+        ("helix 24 m2, 23°7' left, pressure angle 14°30'",
+         HelixAsk(24, M2, Fraction(29, 2), 23 + Fraction(7, 60), hand=Hand.LEFT)),
+        ("helix 24 m2 30° left on Heron, the small one",
+         HelixAsk(24, M2, helix=Fraction(30), hand=Hand.LEFT, machine="Heron, the small one")),
     ],
 )  # fmt: skip
 def test_read_as_people_say_it(text: str, ask: HelixAsk) -> None:

@@ -156,11 +156,36 @@ def test_a_class_of_another_series_is_refused_with_those_there_are() -> None:
         ("pitch 26 tpi 2 starts", Fraction(254, 130), None, Hand.RIGHT),
         ("pitch 4 mm 3-start", Fraction(12), None, Hand.RIGHT),
         ("cut a thread of 30 thou", Fraction(762, 1000), None, Hand.RIGHT),
+        ("lead 12", Fraction(12), None, Hand.RIGHT),
+        ("M14x2, left, over 20 mm,", Fraction(2), Fraction(14), Hand.LEFT),
+        ("No. 10-32", Fraction(254, 320), Fraction("4.826"), Hand.RIGHT),
     ],
 )
 def test_asks_are_read_as_people_write_them(typed: str, lead: Fraction, diameter: Fraction | None, hand: Hand) -> None:
     result = ask_of(typed)
     assert (result.lead, result.diameter, result.hand) == (lead, diameter, hand)
+
+
+@pytest.mark.parametrize(
+    ("typed", "pitch", "starts"),
+    [
+        ("pitch 3 starts 4", Fraction(3), 4),
+        ("lead 12 starts 4", Fraction(3), 4),
+        ("lead 12 4 starts", Fraction(3), 4),
+        ("3 starts lead 12", Fraction(4), 3),
+        ("lead 12 mm starts 4 left", Fraction(3), 4),
+        ("3 starts 4 mm", Fraction(4), 3),
+        ("M14x2 starts 2", Fraction(2), 2),
+        ("Tr40x7 two starts", Fraction(7), 2),
+        ("26 tpi starts 3 over 20 mm", Fraction(254, 260), 3),
+        ("module 2 starts 3", ask_of("module 2").pitch, 3),
+    ],
+)
+def test_starts_are_counted_before_the_word_or_behind_it(typed: str, pitch: Fraction, starts: int) -> None:
+    """A figure that belongs to another word is no count: `pitch 3 starts 4` has 4 of 3 mm, not 3 of 4 mm."""
+    ask = ask_of(typed)
+    assert isinstance(ask, ThreadAsk)
+    assert (ask.pitch, ask.starts) == (pitch, starts)
 
 
 @pytest.mark.parametrize(

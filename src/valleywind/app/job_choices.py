@@ -14,7 +14,7 @@ from valleywind.core.making.passes import read_passes
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import Cutter, serving
 from valleywind.core.teeth.donors import Donor, FromBar
-from valleywind.core.units import parse_length, parse_offset, parse_whole, spell
+from valleywind.core.units import parse_length, parse_offset, parse_whole, spell_degrees
 from valleywind.shop import heads, machines, rack, record_parts, sources, stores
 from valleywind.shop import jobs as kept
 from valleywind.shop.job_choices import Choices, read
@@ -31,7 +31,7 @@ def title(row: JobRow, session: Session) -> str:
     """`A 57 for Plover`, `A 24 of module 2, 20°, helix 30° left`."""
     machine = session.scalar(select(MachineRow.name).where(MachineRow.slug == row.machine)) or ""
     plain, lead = words.title(row.teeth, kept.family_of(row), machine), kept.lead_of(row)
-    return f"{plain}, helix {spell(lead.angle)}° {lead.hand}" if lead else plain
+    return f"{plain}, helix {spell_degrees(lead.angle)} {lead.hand}" if lead else plain
 
 
 def job_of(row: JobRow, session: Session) -> Job:

@@ -34,7 +34,7 @@ from valleywind.core.teeth.sizes import sizes
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import parse_stock
 from valleywind.core.trains.search import Approximation, search
-from valleywind.core.units import MM_PER_INCH, parse_length, parse_number, spell
+from valleywind.core.units import MM_PER_INCH, parse_degrees, parse_length, parse_number, spell
 from valleywind.ending import give_up
 from valleywind.wording import numbers, refusals
 from valleywind.wording.rack import rack as rack_words
@@ -205,7 +205,7 @@ def wheel_command(
         raise Refusal("one_pitch", "dp")
     [(system, text)] = named
     pitch = Pitch(system, parse_number(text, system.value))
-    family = WheelFamily("", pitch, allowed_angle(parse_number(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
+    family = WheelFamily("", pitch, allowed_angle(parse_degrees(angle, "angle")), Fraction(0), Fraction(0), Fraction(0))
     if helix is not None:
         if shift:
             raise Refusal("shift_of_a_helix", "shift", shift)

@@ -24,7 +24,7 @@ from valleywind.core.helix.machine import read_pairs, read_screw
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.model import parse_stock
-from valleywind.core.units import parse_length, parse_number, parse_whole
+from valleywind.core.units import parse_degrees, parse_length, parse_number, parse_whole
 from valleywind.wording import numbers
 
 # The travel of the table over which figures are told, mm.
@@ -96,7 +96,7 @@ def _candidate(one: LeadTrain, face: Fraction, helix: Fraction | None) -> dict[s
 
 
 def _angle(text: str) -> Fraction:
-    angle = parse_number(text.strip().removesuffix("°"), "helix")
+    angle = parse_degrees(text, "helix")
     if not 0 < angle < 90:
         raise Refusal("helix_not_cut", "helix", text)
     return angle

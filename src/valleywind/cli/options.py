@@ -7,7 +7,7 @@ from pathlib import Path
 from valleywind.core.lathe.ask import read
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.search import MOST_STAGES
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.units import parse_degrees, parse_length
 
 
 def read_stages(text: str) -> list[int]:
@@ -20,7 +20,7 @@ def read_stages(text: str) -> list[int]:
 
 def read_helix(text: str) -> Fraction:
     """A helix angle in degrees, with its sign or without: `22`, `22.5°`. Raises Refusal `helix_out_of_range`."""
-    angle = parse_number(text.strip().removesuffix("°"), "helix")
+    angle = parse_degrees(text, "helix")
     if not 0 < angle < 90:
         raise Refusal("helix_out_of_range", "helix", text)
     return angle

@@ -85,6 +85,12 @@ UNIT_WORDS: dict[str, Unit] = {
 # A number: 1 1/2, 1-1/2, 3/8, 0.75, .75, 1,5. The comma is a decimal comma.
 NUMBER = r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+)"
 
+# An angle with its mark: 23.1°, 23° 6', 23°6'30", 23 deg 6 min.
+_SIXTIETHS = r"\d{1,2}(?:[.,]\d+)?"
+_MARK = r"(?:°|deg(?:rees?|\.)?)"
+_MINUTE, _SECOND = r"(?:['’′]|min(?:utes?)?)", r"(?:\"|sec(?:onds?)?)"
+ANGLE = rf"{NUMBER}\s*{_MARK}(?:\s*{_SIXTIETHS}\s*{_MINUTE})?(?:\s*{_SIXTIETHS}\s*{_SECOND})?"
+
 _VULGAR = {c: f"{n.numerator}/{n.denominator}" for c in "¼½¾⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞"
            for n in [Fraction(unicodedata.numeric(c)).limit_denominator(10)]}  # fmt: skip
 
@@ -221,6 +227,32 @@ def mm_or_none(text: str, field: str) -> Fraction | None:
 
 
 def degrees_or_none(text: str, field: str) -> Fraction | None:
-    """Degrees as typed, `15`, `15°`, `15 deg`; None where nothing is. Raises Refusal, those of `parse_number`."""
-    typed = text.strip().removesuffix("°").removesuffix("deg").strip()
-    return parse_number(typed, field) if typed else None
+    """Degrees as typed; None where nothing is. Raises Refusal, those of `parse_degrees`."""
+    return parse_degrees(text, field) if text.strip() else None
+
+
+def parse_degrees(text: str, field: str) -> Fraction:
+    """Degrees as typed, exactly: `23.1`, `23.1°`, `23 deg`, `23° 6'`, `23°6'30"`.
+
+    Raises Refusal `not_an_angle` where minutes or seconds are sixty or more, or stand behind what is not whole; those
+    of `parse_number`.
+    """
+    match = re.fullmatch(
+        rf"(.*?)\s*(?:{_MARK}(?:\s*({_SIXTIETHS})\s*{_MINUTE})?(?:\s*({_SIXTIETHS})\s*{_SECOND})?)?",
+        plain(text), re.ASCII | re.IGNORECASE,
+    )  # fmt: skip
+    assert match is not None
+    parts = [parse_number(part, field) for part in match.groups() if part is not None]
+    if any(part.denominator != 1 for part in parts[:-1]) or any(part >= 60 for part in parts[1:]):
+        raise Refusal("not_an_angle", field, text)
+    whole, minutes, seconds = (parse_number(part, field) if part else Fraction(0) for part in match.groups())
+    return whole + minutes / 60 + seconds / 3600
+
+
+def spell_degrees(degrees: Fraction) -> str:
+    """An angle as `parse_degrees` takes it back: decimal where that ends, else with minutes: `23.1°`, `23°7'`."""
+    if "/" not in spell(degrees) or 3600 % degrees.denominator:
+        return f"{spell(degrees)}°"
+    minutes, seconds = divmod(int(degrees * 3600), 60)
+    behind = f'{seconds}"' if seconds else ""
+    return f"{minutes // 60}°{minutes % 60}'{behind}"

@@ -8,7 +8,7 @@ from valleywind.core.lathe.thread import CarriageMove
 from valleywind.core.trains.box_record import Post
 from valleywind.core.trains.quadrant import Part
 from valleywind.core.trains.quadrant_record import QuadrantFacts, Source
-from valleywind.core.units import MM_PER_INCH, spell
+from valleywind.core.units import MM_PER_INCH, spell_degrees
 from valleywind.wording.numbers import Units, fixed, length, listed, short_length, trimmed
 from valleywind.wording.trains import PARTS
 
@@ -99,4 +99,4 @@ def angle(degrees: Fraction) -> str:
     for times, sign in ((1, "°"), (60, "′"), (3600, "″")):
         if (degrees * times).denominator == 1:
             return f"{degrees * times}{sign}"
-    return f"{spell(degrees)}°"
+    return spell_degrees(degrees)

@@ -83,6 +83,7 @@ _COMMON: Sentences = {
     "empty": plain("Nothing is entered.", "Enter a value."),
     "hidden_character": plain("There is a character in it that cannot be seen ({value}).", "Type it again by hand."),
     "key_used": plain("Something else was recorded with that key.", "Send it with a key of its own."),
+    "not_an_angle": plain("“{value}” is not an angle.", "Type degrees, like 23.1, or with minutes, 23° 6'."),
     "not_a_number": plain("“{value}” is not a number.", "Type it like 0.75, 3/8, 1 1/2 or 1,5."),
     "not_a_whole_number": plain("“{value}” is not a whole number.", "Type a whole number from {least} to {most}."),
     "whole_out_of_range": plain("“{value}” cannot be used here.", "Type a whole number from {least} to {most}."),

@@ -17,7 +17,7 @@ from valleywind.core.teeth import ask_line
 from valleywind.core.teeth.ask_line import DEGREES, HAND, SIZE, TEETH, Line, size_of, spell_pitch, take_pitch
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
 from valleywind.core.trains.direction import Hand, hand_of
-from valleywind.core.units import NUMBER, parse_number, spell
+from valleywind.core.units import NUMBER, parse_degrees, parse_number, spell, spell_degrees
 
 SHORTEST_LEAD, LONGEST_LEAD = Fraction(1), Fraction(100_000)
 USUAL_LENGTH = Fraction(100)
@@ -246,11 +246,11 @@ def _angles(line: Line[HelixMeaning], wheel: bool) -> tuple[Fraction | None, Fra
     pressure = angle or other
     turned = None
     if helix is not None:
-        turned = parse_number(next(g for g in helix.groups() if g), "ask")
+        turned = parse_degrees(next(g for g in helix.groups() if g), "ask")
         if not 0 < turned < 90:
             raise Refusal("helix_not_cut", "ask", spell(turned))
     return (
-        allowed_angle(parse_number(next(g for g in pressure.groups() if g), "ask")) if pressure else None,
+        allowed_angle(parse_degrees(next(g for g in pressure.groups() if g), "ask")) if pressure else None,
         turned,
         hand_of(hand[1]) if hand else None,
     )
@@ -272,7 +272,7 @@ def within_bounds(ask: HelixAsk) -> HelixAsk:
         if ask.helix is None:
             raise Refusal("needs_helix", "helix", "")
         if ask.hand is None:
-            raise Refusal("needs_hand", "hand", f"{spell(ask.helix)}°")
+            raise Refusal("needs_hand", "hand", spell_degrees(ask.helix))
     else:
         _allowed_groove(ask)
     fewest, most = (FEWEST_CUT, MOST_CUT) if ask.wheel else (1, MOST_FLUTES)
@@ -300,9 +300,9 @@ def _allowed_groove(ask: HelixAsk) -> None:
     if ask.lead is None and ask.helix is None:
         raise Refusal("needs_pitch_or_lead", "pitch", "")
     if ask.lead is not None and ask.helix is not None:
-        raise Refusal("lead_or_angle", "helix", f"{spell(ask.helix)}°")
+        raise Refusal("lead_or_angle", "helix", spell_degrees(ask.helix))
     if ask.lead is None and ask.diameter is None:
-        raise Refusal("needs_diameter", "diameter", "" if ask.helix is None else f"{spell(ask.helix)}°")
+        raise Refusal("needs_diameter", "diameter", "" if ask.helix is None else spell_degrees(ask.helix))
     if ask.mate is not None or ask.angle is not None:
         raise Refusal("only_of_a_wheel", "mate" if ask.mate is not None else "angle", "")
 
@@ -310,7 +310,7 @@ def _allowed_groove(ask: HelixAsk) -> None:
 def say(ask: HelixAsk) -> str:
     """The ask in one line; `read` gives the same."""
     hand = ask.hand.value if ask.hand else ""
-    angle = "" if ask.helix is None else f"{spell(ask.helix)}°"
+    angle = "" if ask.helix is None else spell_degrees(ask.helix)
     if ask.pitch is not None:
         parts = [f"helix {ask.teeth}", spell_pitch(ask.pitch), f"{angle} {hand}"]
     else:
@@ -318,7 +318,7 @@ def say(ask: HelixAsk) -> str:
         start = f"flute {ask.teeth}" if ask.teeth is not None else "helix" if ask.lead is not None else "spiral"
         parts = [start, of, hand]
     parts_known = [
-        f"{spell(ask.angle)}° pressure" if ask.angle is not None else "",
+        f"{spell_degrees(ask.angle)} pressure" if ask.angle is not None else "",
         f"on {spell(ask.diameter)} mm" if ask.diameter is not None else "",
         f"face {spell(ask.face)} mm" if ask.face is not None else "",
         f"with {ask.mate}" if ask.mate is not None else "",

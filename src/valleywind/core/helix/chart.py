@@ -15,7 +15,7 @@ from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.new_wheels import new_wheels
 from valleywind.core.trains.standing import LineStanding, Standing, bringing_wheels, good_ones, standings
-from valleywind.core.units import parse_number
+from valleywind.core.units import parse_degrees
 
 USUAL_ANGLES = tuple(map(Fraction, (15, 20, 30, 45)))
 MOST_ANGLES = 12
@@ -38,7 +38,7 @@ def read_angles(text: str, field: str = "angles") -> tuple[Fraction, ...]:
     """Angles with spaces between, the usual ones where there are none: `15 20 30`.
 
     Raises Refusal: `helix_not_cut`, `too_many_angles`, those of numbers."""
-    angles = [parse_number(part.removesuffix("°"), field) for part in text.replace(",", " ").split()]
+    angles = [parse_degrees(part, field) for part in text.replace(",", " ").split()]
     if len(angles) > MOST_ANGLES:
         raise Refusal("too_many_angles", field, len(angles), most=MOST_ANGLES)
     for angle in angles:

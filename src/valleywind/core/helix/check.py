@@ -11,7 +11,7 @@ from valleywind.core.helix.plan import LeadDrive, LeadSetUp
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stock
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
-from valleywind.core.units import Unit, parse_length, parse_number
+from valleywind.core.units import Unit, parse_degrees, parse_length
 
 # A fifth of a turn of the work is seen well.
 _USUAL_SHARE = Fraction(1, 5)
@@ -89,8 +89,8 @@ def read_measured(
 
     Raises Refusal at the field: `not_positive`, `angle_too_far`, `line_angle_out_of_range`, `length_out_of_range`.
     """
-    number = parse_number(_bare(value), "measured")
-    spread = parse_number(_bare(off), "off") if off.strip() else USUAL_CRANK_OFF if read is ReadAs.CRANK else USUAL_OFF
+    number = _figure(value, "measured")
+    spread = _figure(off, "off") if off.strip() else USUAL_CRANK_OFF if read is ReadAs.CRANK else USUAL_OFF
     length = parse_length(over, bare, "over").mm
     for field, figure, text in (("measured", number, value), ("off", spread, off)):
         if figure <= 0:
@@ -104,8 +104,9 @@ def read_measured(
     return LeadReading(read, number, spread, length, turned)
 
 
-def _bare(text: str) -> str:
-    return text.strip().removesuffix("°").removesuffix("deg").removesuffix("turns").strip()
+def _figure(text: str, field: str) -> Fraction:
+    """Degrees or turns."""
+    return parse_degrees(text.strip().removesuffix("turns"), field)
 
 
 @dataclass(frozen=True)

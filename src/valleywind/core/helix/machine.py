@@ -11,7 +11,7 @@ from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import TypedBox, read_box, word
 from valleywind.core.trains.gearbox import Gearbox
-from valleywind.core.units import MM_PER_INCH, parse_length, parse_number
+from valleywind.core.units import MM_PER_INCH, parse_degrees, parse_length, parse_number
 
 MOST_SWING = 90
 LEAD_BOX = "lead"
@@ -94,7 +94,7 @@ def read_pairs(text: str, field: str) -> tuple[WormPair, ...]:
 
 
 def _degrees(text: str, field: str) -> Fraction:
-    angle = parse_number(text.strip().removesuffix("°").removesuffix("deg").strip(), field)
+    angle = parse_degrees(text, field)
     if not 0 <= angle <= MOST_SWING:
         raise Refusal("swing_too_far", field, text, most=MOST_SWING)
     return angle

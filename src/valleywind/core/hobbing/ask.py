@@ -27,7 +27,7 @@ from valleywind.core.teeth.ask_line import (
 )
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
 from valleywind.core.trains.direction import Hand, hand_of
-from valleywind.core.units import NUMBER, parse_number, spell
+from valleywind.core.units import NUMBER, parse_degrees, spell, spell_degrees
 
 MOST_STARTS, MOST_BLANKS = 12, 200
 USUAL_FEED = Fraction(1)
@@ -193,7 +193,7 @@ def allowed(ask: HobAsk) -> HobAsk:
     if ask.helix and not 0 < ask.helix < 90:
         raise Refusal("helix_out_of_range", "helix", spell(ask.helix))
     if ask.helical and ask.hand is None:
-        raise Refusal("needs_hand", "hand", f"{spell(ask.helix)}°")
+        raise Refusal("needs_hand", "hand", spell_degrees(ask.helix))
     if not ask.helical and ask.hand is not None:
         raise Refusal("hand_without_helix", "hand", ask.hand.value)
     sizes = (
@@ -217,22 +217,22 @@ def _angles(line: Line[HobMeaning]) -> tuple[Fraction | None, Fraction, Hand | N
         helix, hand = match[1], hand_of(match[2])
     elif match := line.take(rf"{HAND}\s+(?:helix\s+)?{DEGREES}(?:\s*helix)?", HobMeaning.HELIX):
         helix, hand = match[2], hand_of(match[1])
-    elif match := line.take(rf"helix\s+({NUMBER})\s*(?:°|deg(?:rees?)?)?|{DEGREES}\s*helix", HobMeaning.HELIX):
-        helix = match[1] or match[2]
+    elif match := line.take(rf"helix\s+{DEGREES}|helix\s+({NUMBER})|{DEGREES}\s*helix", HobMeaning.HELIX):
+        helix = match[1] or match[2] or match[3]
     if hand is None and (match := line.take(HAND, HobMeaning.HELIX)):
         hand = hand_of(match[1])
     pressure = line.once(
         rf"(?:(pressure|pa)\s+(?:angle\s+)?)?{DEGREES}(?:\s*(pressure|pa))?", HobMeaning.PRESSURE_ANGLE
     )
-    angle = parse_number(pressure[2], "ask") if pressure else None
+    angle = parse_degrees(pressure[2], "ask") if pressure else None
     if pressure and angle not in _PRESSURE_ANGLES and not (pressure[1] or pressure[3]):
         if hand is None or helix is not None:
-            raise Refusal("whose_angle", "ask", f"{pressure[2]}°")
+            raise Refusal("whose_angle", "ask", pressure[2])
         helix, angle = pressure[2], None
         line.understood[-1] = (line.understood[-1][0], HobMeaning.HELIX)
     turned = Fraction(0)
     if helix is not None:
-        turned = parse_number(helix, "ask")
+        turned = parse_degrees(helix, "ask")
         if not 0 < turned < 90:
             raise Refusal("helix_out_of_range", "ask", helix)
     elif hand is not None and angle is not None and not (pressure and (pressure[1] or pressure[3])):
@@ -250,8 +250,8 @@ def say(ask: HobAsk) -> str:
     """The ask in one line; `read` gives the same."""
     parts: list[tuple[object, Callable[[], str]]] = [
         (ask.pitch, lambda: spell_pitch(ask.pitch) if ask.pitch else ""),
-        (ask.angle, lambda: f"{spell(ask.angle or Fraction(0))}° pressure"),
-        (ask.helical, lambda: f"{spell(ask.helix)}° {ask.hand.value if ask.hand else ''}"),
+        (ask.angle, lambda: f"{spell_degrees(ask.angle or Fraction(0))} pressure"),
+        (ask.helical, lambda: f"{spell_degrees(ask.helix)} {ask.hand.value if ask.hand else ''}"),
         (ask.face, lambda: f"face {spell(ask.face or Fraction(0))} mm"),
         (ask.starts > 1, lambda: f"{ask.starts}-start"),
         (ask.hob_hand is Hand.LEFT, lambda: "left hob"),

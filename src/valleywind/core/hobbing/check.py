@@ -11,7 +11,7 @@ from valleywind.core.hobbing.machine import Hobber, IndexConstant
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.model import Stock, Train
 from valleywind.core.trains.slips import Apart, Factor, Slip, apart, explain, within
-from valleywind.core.units import parse_number, parse_whole
+from valleywind.core.units import parse_degrees, parse_whole
 
 MOST_TURNS, MOST_MARKS = 1000, 2000
 # How far the table is turned, degrees, about: an angle that a graduated table or a protractor shows well.
@@ -70,8 +70,8 @@ def read_measured(kind: MeasuredBy, value: str, turns: str = "1", off: str = "")
     if kind is MeasuredBy.MARKS:
         marks = parse_whole(value, "measured", 1, MOST_MARKS, "marks?|teeth|scratches")
         return TableReading(kind, Fraction(marks), _MARK)
-    angle = parse_number(value.strip().removesuffix("°").removesuffix("deg"), "measured")
-    spread = parse_number(off.strip().removesuffix("°"), "off") if off.strip() else USUAL_OFF
+    angle = parse_degrees(value, "measured")
+    spread = parse_degrees(off, "off") if off.strip() else USUAL_OFF
     for field, figure in (("measured", angle), ("off", spread)):
         if figure <= 0:
             raise Refusal("not_positive", field, value if field == "measured" else off)

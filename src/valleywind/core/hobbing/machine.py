@@ -12,7 +12,7 @@ from valleywind.core.teeth.pitch import WheelFamily
 from valleywind.core.trains.box_record import Post, TypedBox, one_of, read_box, read_posts, word
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.gearbox import Gearbox
-from valleywind.core.units import MM_PER_INCH, PI, mm_or_none, parse_number, parse_ratio
+from valleywind.core.units import MM_PER_INCH, PI, mm_or_none, parse_degrees, parse_number, parse_ratio
 
 MOST_CONSTANTS = 12
 # Further from 1 than this no machine's constant lies.
@@ -105,7 +105,7 @@ def _in_range(number: Fraction, field: str, text: str) -> Fraction:
 
 
 def _swivel(text: str, field: str) -> Fraction:
-    degrees = parse_number(text.strip().removesuffix("°"), field)
+    degrees = parse_degrees(text, field)
     if not 0 <= degrees <= 90:
         raise Refusal("swivel_too_far", field, text, most=90)
     return degrees

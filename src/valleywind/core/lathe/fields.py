@@ -15,7 +15,7 @@ from valleywind.core.lathe.line import MOST_STARTS, Particulars, ThreadLine, par
 from valleywind.core.lathe.thread import Ask, CarriageMove, FeedAsk, ThreadAsk, bare_pitch
 from valleywind.core.refusal import Refusal
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import parse_length, parse_number, parse_whole, spell
+from valleywind.core.units import degrees_or_none, parse_length, parse_number, parse_whole, spell
 
 T = TypeVar("T")
 
@@ -181,7 +181,7 @@ def _length(typed: str, field: str) -> Fraction | None:
 
 
 def _angle(typed: str) -> Fraction | None:
-    return parse_number(typed.strip().removesuffix("°"), "flanks") if typed.strip() else None
+    return degrees_or_none(typed, "flanks")
 
 
 def _percent(typed: str) -> Fraction | None:

@@ -8,7 +8,7 @@ from fractions import Fraction
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import Line, take_starts
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number
+from valleywind.core.units import ANGLE, NUMBER, UNIT_WORDS, Unit, parse_degrees, parse_length, parse_number
 
 MOST_STARTS = 24
 
@@ -125,8 +125,8 @@ def _length(line: ThreadLine, words: str, meaning: Meaning) -> Fraction | None:
 
 
 def _angle(line: ThreadLine) -> Fraction | None:
-    match = line.take(rf"({NUMBER})\s*(?:°|deg(?:rees?|\.)?)(?:\s+(?:flanks?|angle))?", Meaning.ANGLE)
-    return parse_number(match[1], "ask") if match else None
+    match = line.take(rf"({ANGLE})(?:\s+(?:flanks?|angle))?", Meaning.ANGLE)
+    return parse_degrees(match[1], "ask") if match else None
 
 
 def _fit_class(line: ThreadLine) -> str | None:

@@ -131,8 +131,8 @@ def _of_series(series: Series, typed: str, per_inch: str | None, text: str) -> T
 
 
 def _numbered(line: ThreadLine, _starts: int) -> ThreadAsk | None:
-    """A numbered unified size without letters: `#6-32`."""
-    if match := line.take(rf"#\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
+    """A numbered unified size without letters: `#6-32`, `No. 6-32`."""
+    if match := line.take(rf"(?:#|no\.?)\s*(\d+)\s*[-x]\s*({NUMBER})", Meaning.SERIES_SIZE):
         if size := numbered(int(match[1]), _pitch_of(match[2])):
             return of_size(size)
         raise Refusal("not_in_series", "ask", match[0], series="the unified series")
@@ -268,10 +268,12 @@ def _is_a_size(inches: Fraction) -> bool:
 
 
 def _plain_length(line: ThreadLine, starts: int) -> ThreadAsk | None:
-    """A bare pitch or lead: `2 mm`, `pitch 2`, `lead 12 mm`. A fraction of an inch alone is a size: what its pitch is
+    """A bare pitch or lead: `2 mm`, `pitch 2`, `lead 12`. A fraction of an inch alone is a size: what its pitch is
     is not said. Raises Refusal `size_without_pitch`."""
     if match := line.take(rf"pitch\s+({NUMBER})(?=\s*$)", Meaning.PITCH):
         return ThreadAsk(parse_number(match[1], "ask"), PitchUnit.MM)
+    if match := line.take(rf"lead\s+({NUMBER})(?=\s*$)", Meaning.LEAD):
+        return ThreadAsk(parse_number(match[1], "ask") / starts, PitchUnit.MM)
     size = re.fullmatch(r'((?:\d+[ -])?\d+/\d+)\s*(?:"|in\.?|inch)', line.rest.strip(), re.IGNORECASE)
     if size and starts == 1 and _is_a_size(parse_number(size[1], "ask")):
         raise Refusal("size_without_pitch", "ask", line.rest.strip(), size=spell_inch(parse_number(size[1], "ask")))

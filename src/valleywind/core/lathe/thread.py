@@ -25,7 +25,7 @@ from valleywind.core.lathe.verdict import (
 )
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.core.units import MM_PER_INCH, spell, spell_degrees, spell_inch
 
 OF_ANY_SIZE = (Series.METRIC, Series.TRAPEZOIDAL, Series.BUTTRESS, Series.ROUND, Series.BUTTRESS_INCH)
 """Series whose threads keep their letters with a diameter and a pitch that no table has."""
@@ -228,7 +228,7 @@ def say(ask: Ask) -> str:
         if ask.diameter is not None:
             words.append(f"diameter {spell(ask.diameter)} mm")
     if ask.flanks is not None:
-        words.append(f"{spell(ask.flanks / 2 if ask.worm else ask.flanks)}°")
+        words.append(spell_degrees(ask.flanks / 2 if ask.worm else ask.flanks))
     if ask.fit_class is not None:
         words.append(ask.fit_class)
     if ask.starts > 1:

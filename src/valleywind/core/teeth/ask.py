@@ -9,7 +9,7 @@ from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.ask_line import DEGREES, TEETH, Line, take_teeth
 from valleywind.core.teeth.pitch import MOST_TEETH, Pitch, allowed_angle
 from valleywind.core.teeth.sizes import FEWEST_SIZED
-from valleywind.core.units import parse_number
+from valleywind.core.units import parse_degrees
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ def read_wheel(text: str) -> WheelAsk:
     machine = line.take(r"(?:for|on)\s+(\S.*)", None)
     pitch = take_teeth(line, None)
     match = line.once(DEGREES, None)
-    angle = allowed_angle(parse_number(match[1], "angle")) if match else None
+    angle = allowed_angle(parse_degrees(match[1], "angle")) if match else None
     teeth = line.take(rf"z\s*=?\s*(\d{{1,6}})|{TEETH}", None)
     while line.take(r"(?:an?|of|the|spur|wheel|gear|teeth|tooth)", None):
         pass

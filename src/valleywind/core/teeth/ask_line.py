@@ -9,7 +9,7 @@ from typing import Generic, TypeVar
 
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pitch import Pitch, PitchSystem
-from valleywind.core.units import NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain, spell, spell_inch
+from valleywind.core.units import ANGLE, NUMBER, UNIT_WORDS, Unit, parse_length, parse_number, plain, spell, spell_inch
 
 MOST_TYPED = 240
 A = TypeVar("A")
@@ -35,7 +35,7 @@ class Line(Generic[M]):
     before, after = r"\w.,/°-", r"\w/°"
 
     def __init__(self, text: str) -> None:
-        self.rest = self.parted(plain(text))
+        self.rest = self.parted(_without_commas(plain(text)))
         self.understood: list[tuple[str, M]] = []
 
     @staticmethod
@@ -59,6 +59,13 @@ class Line(Generic[M]):
         if match and (again := self.take(pattern, meant)):
             raise Refusal("said_twice", "ask", again[0].strip(), first=match[0].strip())
         return match
+
+
+def _without_commas(text: str) -> str:
+    """Commas between the pieces of a line mean nothing; in a machine's name behind them they stay."""
+    named = re.search(r"\b(?:for|on)\b", text, re.IGNORECASE)
+    end = named.start() if named else len(text)
+    return re.sub(r",(?=\s|$)", " ", text[:end]) + text[end:]
 
 
 def read_with(
@@ -88,7 +95,7 @@ SIZE = rf"({NUMBER}\s*(?:{_UNITS})?)"
 SIZED = rf"({NUMBER}\s*(?:{_UNITS}))"
 """A size with its unit."""
 HAND = r"(left|right|LH|RH)(?:[- ]?hand(?:ed)?)?"
-DEGREES = rf"({NUMBER})\s*(?:°|deg(?:rees?)?)"
+DEGREES = rf"({ANGLE})"
 TEETH = r"(\d{1,6})(?:\s*(?:teeth|tooth|t|z))?"
 _SYSTEM_WORDS = (
     (PitchSystem.DIAMETRAL, r"d\.?p\.?"), (PitchSystem.MODULE, "module|mod|m"), (PitchSystem.CIRCULAR, r"c\.?p\.?"),
@@ -184,13 +191,26 @@ _COUNT_WORDS = {
     "single": 1, "one": 1, "two": 2, "double": 2, "twin": 2, "three": 3, "triple": 3, "four": 4, "quadruple": 4,
 }  # fmt: skip
 
+_COUNT_OF_STARTS = rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?"
+_STARTS_COUNTED = rf"starts?\s+(\d{{1,3}}){_OF_ELSE}"
+# Where a word has its figure behind it, that is no count of starts: in `pitch 3 starts 4` there are 4.
+_FIGURE_OF_ANOTHER = (
+    r"\b(?:pitch|lead|module|mod\.?|m|d\.?p\.?|c\.?p\.?|diameter|dia\.?|over|nut|feed|hob|wheel)"
+    rf"\s+{NUMBER}\s+{_STARTS_COUNTED}"
+)
+
 
 def take_starts(line: Line[M], meant: M | None, most: int) -> int | None:
-    """`2 starts`, `two-start`, `double start`; None where it says nothing of them. Raises Refusal `said_twice`,
-    `starts_out_of_range`."""
-    match = line.once(rf"({'|'.join(_COUNT_WORDS)}|\d{{1,3}})[- ]?starts?(?:\s+hob)?", meant)
+    """`2 starts`, `two-start`, `double start`, `starts 2`; None where it says nothing of them. Raises Refusal
+    `said_twice`, `starts_out_of_range`."""
+    ways = [_COUNT_OF_STARTS, _STARTS_COUNTED]
+    if re.search(_FIGURE_OF_ANOTHER, line.rest, re.IGNORECASE | re.ASCII):
+        ways.reverse()
+    match = line.take(ways[0], meant) or line.take(ways[1], meant)
     if match is None:
         return None
+    if again := line.take(ways[0], meant) or line.take(ways[1], meant):
+        raise Refusal("said_twice", "ask", again[0].strip(), first=match[0].strip())
     starts = _COUNT_WORDS.get(match[1].lower()) or int(match[1])
     if not 1 <= starts <= most:
         raise Refusal("starts_out_of_range", "ask", starts, most=most)

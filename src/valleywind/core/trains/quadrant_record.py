@@ -2,7 +2,7 @@
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
@@ -22,7 +22,7 @@ from valleywind.core.trains.quadrant import (
     UnmeasuredQuadrant,
     closed,
 )
-from valleywind.core.units import parse_number
+from valleywind.core.units import parse_degrees, parse_number
 
 # Farther than this nothing stands round a machine's gear end, mm.
 _FARTHEST = 2000.0
@@ -145,7 +145,7 @@ _SOMEWHERE = math.radians(60)
 def read_quadrant(typed: TypedQuadrant) -> QuadrantFacts:
     """Read every field. Raises Refusal at the first that cannot be used, by its name."""
     first, apart = _first_shaft(typed)
-    studs = _number(typed.studs, "studs") if typed.studs.strip() else None
+    studs = _signed(parse_number, typed.studs, "studs") if typed.studs.strip() else None
     if studs is not None and (studs.denominator != 1 or not 0 <= studs <= MOST_STUDS):
         raise Refusal("studs_out_of_range", "studs", typed.studs, most=MOST_STUDS)
     slots = tuple(_slot(slot, n) for n, slot in enumerate(typed.slots))
@@ -279,22 +279,22 @@ def _between(name: str, over: float, one: float, other: float) -> float:
     return apart
 
 
-def _number(text: str, name: str) -> Fraction:
-    """A number that may stand below zero."""
-    typed = text.strip().replace("−", "-").removesuffix("°").strip()
+def _signed(parse: Callable[[str, str], Fraction], text: str, name: str) -> Fraction:
+    """What may stand below zero."""
+    typed = text.strip().replace("−", "-")
     sign = -1 if typed.startswith("-") else 1
-    return sign * parse_number(typed.removeprefix("-"), name)
+    return sign * parse(typed.removeprefix("-"), name)
 
 
 def _degrees(text: str, name: str) -> float:
-    value = float(_number(text, name))
+    value = float(_signed(parse_degrees, text, name))
     if not -360 <= value <= 360:
         raise Refusal("angle_too_large", name, text)
     return math.radians(value)
 
 
 def _coordinate(text: str, name: str) -> float:
-    value = float(_number(text.strip().removesuffix("mm"), name))
+    value = float(_signed(parse_number, text.strip().removesuffix("mm"), name))
     if abs(value) > _FARTHEST:
         raise Refusal("too_far", name, text, most=_FARTHEST)
     return value

@@ -11,7 +11,7 @@ from valleywind.core.helix.plan import LeadCandidate, LeadDrive, LeadOff, LeadSe
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
 from valleywind.core.trains.quadrant import Quadrant
-from valleywind.core.units import MM_PER_INCH, spell
+from valleywind.core.units import MM_PER_INCH, spell, spell_degrees
 from valleywind.wording.hobbing.answers import pitch_text, run_off_head
 from valleywind.wording.numbers import Units, a, error, fixed, listed, off, percent, short_length, small, trimmed
 from valleywind.wording.trains import LEAD_SHAFTS, obstacle, train_text, work
@@ -42,7 +42,7 @@ def description(ask: HelixAsk, units: Units) -> str:
     if ask.pitch is not None:
         parts = [f"{ask.teeth} teeth", pitch_text(ask.pitch)]
         if ask.angle is not None:
-            parts.append(f"pressure angle {spell(ask.angle)}°")
+            parts.append(f"pressure angle {spell_degrees(ask.angle)}")
         parts.append(f"helix {angle_text(ask)} {hand}")
     else:
         parts = [] if ask.teeth is None else [f"{ask.teeth} {'groove' if ask.teeth == 1 else 'grooves'}"]
@@ -64,7 +64,7 @@ def description(ask: HelixAsk, units: Units) -> str:
 def angle_text(ask: HelixAsk) -> str:
     """`30°`, `22.73°`; empty where it takes a diameter that is not said."""
     if ask.helix is not None:
-        return f"{spell(ask.helix)}°"
+        return spell_degrees(ask.helix)
     return "" if ask.degrees is None else f"{fixed(ask.degrees, 2)}°"
 
 

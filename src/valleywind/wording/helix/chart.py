@@ -6,7 +6,7 @@ from valleywind.core.helix.ask import HelixAsk
 from valleywind.core.helix.chart import Cell
 from valleywind.core.helix.plan import LeadDrive
 from valleywind.core.trains.standing import Standing
-from valleywind.core.units import spell
+from valleywind.core.units import spell, spell_degrees
 from valleywind.wording.helix.answers import head, lead_text, pair_label, run_off_short
 from valleywind.wording.lathe.chart import STANDINGS
 from valleywind.wording.numbers import Units, a, count, listed
@@ -52,7 +52,7 @@ def csv_row(cell: Cell, drive: LeadDrive, units: Units) -> list[str]:
 
 def brings(teeth: int, asks: Sequence[HelixAsk]) -> str:
     """`A 34 brings 24 at 30°, 36 at 15° and 2 more.`"""
-    named = [f"{ask.teeth} at {spell(ask.helix)}°" for ask in asks[:_MOST_NAMED] if ask.helix is not None]
+    named = [f"{ask.teeth} at {spell_degrees(ask.helix)}" for ask in asks[:_MOST_NAMED] if ask.helix is not None]
     more = len(asks) - len(named)
     return f"{a(teeth).capitalize()} brings {listed([*named, f'{more} more'] if more else named)}."
 

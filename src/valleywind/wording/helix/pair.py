@@ -1,7 +1,7 @@
 """Two helical wheels that are to run together, in words."""
 
 from valleywind.core.helix.pair import PairCheck
-from valleywind.core.units import spell
+from valleywind.core.units import spell_degrees
 from valleywind.wording.hobbing.setting import SettingFact
 from valleywind.wording.numbers import Units, length, trimmed
 
@@ -14,10 +14,10 @@ def facts(pair_check: PairCheck, units: Units) -> list[SettingFact]:
     wheel, mate = pair_check.wheel, pair_check.mate
     assert wheel.helix is not None
     assert mate.helix is not None
-    shafts = "parallel" if pair_check.parallel else f"crossed at {spell(pair_check.shafts)}°"
+    shafts = "parallel" if pair_check.parallel else f"crossed at {spell_degrees(pair_check.shafts)}"
     rows = [
-        SettingFact("Wheel", f"{wheel.teeth} teeth, {spell(wheel.helix)}° {wheel.wanted_hand}-hand"),
-        SettingFact("Mate", f"{mate.teeth} teeth, {spell(mate.helix)}° {mate.wanted_hand}-hand"),
+        SettingFact("Wheel", f"{wheel.teeth} teeth, {spell_degrees(wheel.helix)} {wheel.wanted_hand}-hand"),
+        SettingFact("Mate", f"{mate.teeth} teeth, {spell_degrees(mate.helix)} {mate.wanted_hand}-hand"),
         SettingFact("Shafts", shafts),
         SettingFact("Ratio", f"1 : {trimmed(pair_check.ratio, 4)}, mate to wheel"),
         SettingFact("Centre distance without backlash", length(pair_check.centres, units, 3)),

@@ -16,7 +16,7 @@ from valleywind.core.trains.direction import Hand, HandAdvice, Sense
 from valleywind.core.trains.model import Train
 from valleywind.core.trains.planner import Candidate
 from valleywind.core.trains.quadrant import Quadrant
-from valleywind.core.units import spell
+from valleywind.core.units import spell, spell_degrees
 from valleywind.wording.hobbing.boxes import BOX_SHAFTS, BOXES
 from valleywind.wording.numbers import Units, a, count, fixed, in_words, length, listed, short_length, small, trimmed
 from valleywind.wording.trains import obstacle, train_text
@@ -66,8 +66,8 @@ def description(ask: HobAsk, units: Units) -> str:
     if ask.pitch is not None:
         parts.append(pitch_text(ask.pitch))
     if ask.angle is not None:
-        parts.append(f"pressure angle {spell(ask.angle)}°")
-    parts.append(f"helix {spell(ask.helix)}° {ask.hand}-hand" if ask.helical else "spur")
+        parts.append(f"pressure angle {spell_degrees(ask.angle)}")
+    parts.append(f"helix {spell_degrees(ask.helix)} {ask.hand}-hand" if ask.helical else "spur")
     if ask.face is not None:
         parts.append(f"face {short_length(ask.face, units)}")
     if ask.starts > 1 or ask.hob_hand is Hand.LEFT:

@@ -18,7 +18,7 @@ from valleywind.core.hobbing.setting import (
 )
 from valleywind.core.teeth.depth import depths
 from valleywind.core.trains.direction import Sense
-from valleywind.core.units import spell
+from valleywind.core.units import spell_degrees
 from valleywind.wording.numbers import Units, count, fixed, length, listed, short_length
 
 MATERIALS = {
@@ -56,11 +56,13 @@ def head_text(ask: HobAsk, machine: Hobber) -> SettingFact:
     angle = fixed(swivelled.lead_angle, 2)
     if ask.helical:
         sign = "−" if ask.hand is ask.hob_hand else "+"
-        text += f" (helix {spell(ask.helix)}° {sign} lead angle {angle}°)"
+        text += f" (helix {spell_degrees(ask.helix)} {sign} lead angle {angle}°)"
     else:
         text += " (the lead angle of the hob)"
     if swivelled.within is False:
-        return SettingFact("Hob head", f"{text}. The head turns only {spell(machine.swivel or Fraction(0))}°.", True)
+        return SettingFact(
+            "Hob head", f"{text}. The head turns only {spell_degrees(machine.swivel or Fraction(0))}.", True
+        )
     return SettingFact("Hob head", text)
 
 
@@ -70,7 +72,7 @@ def _by_the_engraved_angle(ask: HobAsk) -> str:
         return f"by the lead angle engraved on the hob, {way}, {SEEN}"
     way = "clockwise" if ask.hand == "right" else "anticlockwise"
     sign = "less" if ask.hand is ask.hob_hand else "and"
-    return f"{spell(ask.helix)}° {sign} the lead angle engraved on the hob, {way}, {SEEN}"
+    return f"{spell_degrees(ask.helix)} {sign} the lead angle engraved on the hob, {way}, {SEEN}"
 
 
 def setting_facts(

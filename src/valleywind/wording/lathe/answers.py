@@ -13,7 +13,7 @@ from valleywind.core.lathe.verdict import USUAL_DIAMETER, USUAL_WORM_WHEEL, Goes
 from valleywind.core.trains.direction import Hand, HandAdvice
 from valleywind.core.trains.planner import Shortfall, ShortfallCause
 from valleywind.core.trains.quadrant import Carrier
-from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.core.units import MM_PER_INCH, spell, spell_degrees, spell_inch
 from valleywind.wording.numbers import (
     Units,
     a,
@@ -127,7 +127,7 @@ def description(ask: Ask, units: Units) -> str:
     if ask.worm is not None:
         words = [f"{pitch_as_asked(ask, units)} worm", f"{short_lead(ask.lead, units)} lead"]
         words += [f"{ask.starts} starts"] if ask.starts > 1 else []
-        return ", ".join([*words, f"{ask.hand}-hand", f"{spell(ask.included_angle / 2)}° pressure angle"])
+        return ", ".join([*words, f"{ask.hand}-hand", f"{spell_degrees(ask.included_angle / 2)} pressure angle"])
     words = [_pitch_and_lead(ask, "lead", units), f"{ask.hand}-hand", flanks(ask)]
     words += [f"class {ask.fit_class}"] if ask.fit_class else []
     words += ["for a slide"] if ask.slide else []
@@ -137,7 +137,7 @@ def description(ask: Ask, units: Units) -> str:
 def flanks(ask: ThreadAsk) -> str:
     """The included angle, of unequal flanks both: `60°`, `3° and 30°`."""
     load, other = ask.flank_angles
-    return f"{spell(ask.included_angle)}°" if load == other else f"{spell(load)}° and {spell(other)}°"
+    return spell_degrees(ask.included_angle) if load == other else f"{spell_degrees(load)} and {spell_degrees(other)}"
 
 
 def _pitch_and_lead(ask: ThreadAsk, single: str, units: Units) -> str:

@@ -10,7 +10,7 @@ from valleywind.core.teeth.correction import Running
 from valleywind.core.teeth.cutters import range_of_eight
 from valleywind.core.teeth.sizes import Sizes, Target
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import spell
+from valleywind.core.units import spell_degrees
 from valleywind.wording.hobbing.answers import pitch_text
 from valleywind.wording.numbers import Units, fixed, length, short_length, trimmed
 from valleywind.wording.wheels import NO_USUAL_CUTTER, fine
@@ -160,7 +160,7 @@ _OUT = {
 
 def rack_note(job: Job, figures: Mapping[str, str], day: str) -> str:
     """What the rack says of a wheel made here: `Made here 2026-03-03 of brass. Outside 124.85 mm, span 29.58 mm.`"""
-    helix = f", helix {spell(job.helix.angle)}° {job.helix.hand}" if job.helix else ""
+    helix = f", helix {spell_degrees(job.helix.angle)} {job.helix.hand}" if job.helix else ""
     sizes = ", ".join(f"{FIGURE_NAMES.get(code, code)} {_with_unit(figure)}" for code, figure in figures.items())
     note = f"Made here {day} of {job.stuff}{helix}."
     return f"{note} {sizes[0].upper()}{sizes[1:]}."[:_LONGEST_NOTE] if sizes else note

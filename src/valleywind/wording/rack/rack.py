@@ -6,7 +6,7 @@ from valleywind.core.lathe.thread import pitch_name
 from valleywind.core.teeth.identify import Identity, Next, Residual, ToMeasure
 from valleywind.core.teeth.pitch import PitchSystem, WheelFamily
 from valleywind.core.teeth.strays import Stray, Why
-from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.core.units import MM_PER_INCH, spell, spell_degrees, spell_inch
 from valleywind.wording.numbers import Units, a, length, listed, percent, short_length, trimmed
 
 
@@ -14,7 +14,7 @@ def family_text(family: WheelFamily) -> str:
     """`12 DP, 14.5°, bore 7/8 in, key 3/16 in, face 5/8 in`; lengths as the pitch is stated."""
     inch = family.pitch.system is not PitchSystem.MODULE
     sizes = [("bore", family.bore), ("key", family.key), ("face", family.face)]
-    parts = [pitch_name(family.pitch), f"{spell(family.pressure_angle)}°"]
+    parts = [pitch_name(family.pitch), spell_degrees(family.pressure_angle)]
     parts += ["stub"] if family.addendum < 1 else []
     return ", ".join(parts + [f"{name} {_size(mm, inch)}" for name, mm in sizes if mm])
 

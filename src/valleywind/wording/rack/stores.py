@@ -9,13 +9,13 @@ from valleywind.core.teeth.donors import Alteration, Donor, FromBar, Work
 from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import Pitch, WheelFamily
 from valleywind.core.teeth.sets import SetComparison
-from valleywind.core.units import MM_PER_INCH, spell, spell_inch
+from valleywind.core.units import MM_PER_INCH, spell, spell_degrees, spell_inch
 from valleywind.wording.numbers import Units, a, length, listed, short_length
 
 
 def set_name(pitch: Pitch, angle: Fraction) -> str:
     """`12 DP, 14.5°`."""
-    return f"{pitch_name(pitch)}, {spell(angle)}°"
+    return f"{pitch_name(pitch)}, {spell_degrees(angle)}"
 
 
 def range_text(cuts: Range) -> str:

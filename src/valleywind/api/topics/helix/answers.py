@@ -34,7 +34,7 @@ from valleywind.core.making.mill_setting import MillSetting, view_of
 from valleywind.core.teeth.ask_line import spell_pitch
 from valleywind.core.trains.direction import Sense
 from valleywind.core.trains.planner import Order, Outcome
-from valleywind.core.units import spell
+from valleywind.core.units import spell, spell_degrees
 from valleywind.wording.helix import answers as words
 from valleywind.wording.helix.setting import setting_facts, wheel_sizes
 from valleywind.wording.helix.sheet import sheet
@@ -151,7 +151,7 @@ def ask_out(ask: HelixAsk, units: Units) -> HelixAskOut:
         return "" if value is None else f"{spell(value)} mm"  # type: ignore[arg-type]
 
     def degrees(value: object) -> str:
-        return "" if value is None else f"{spell(value)}°"  # type: ignore[arg-type]
+        return "" if value is None else spell_degrees(value)  # type: ignore[arg-type]
 
     return HelixAskOut(
         canonical=say(ask),

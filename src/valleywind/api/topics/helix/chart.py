@@ -28,7 +28,7 @@ from valleywind.core.teeth.ask_line import read_pitch
 from valleywind.core.trains.advice import Advice
 from valleywind.core.trains.direction import Hand
 from valleywind.core.trains.standing import Standing
-from valleywind.core.units import spell
+from valleywind.core.units import spell_degrees
 from valleywind.shop import machines
 from valleywind.wording.helix import chart as words
 from valleywind.wording.helix.answers import lead_text, pair_label
@@ -100,7 +100,7 @@ def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
     assert ask.teeth is not None
     return CellOut(
         teeth=ask.teeth,
-        angle=f"{spell(ask.helix)}°",
+        angle=spell_degrees(ask.helix),
         lead=lead_text(ask.wanted_lead, units),
         ask=say(ask),
         standing=cell.standing,
@@ -118,7 +118,7 @@ def _cell(cell: Cell, on: MillInUse, units: Units) -> CellOut:
 def _angle(angle: Fraction, hand: Hand, on: MillInUse) -> AngleOut:
     set_over = swing(float(angle), hand, on.mill)
     cannot = swing_text(set_over, hand) if set_over.how is How.NEITHER else None
-    return AngleOut(text=f"{spell(angle)}°", cannot=cannot)
+    return AngleOut(text=spell_degrees(angle), cannot=cannot)
 
 
 @router.get("/{machine}/chart", dependencies=[LONG])

@@ -18,7 +18,7 @@ from valleywind.core.hobbing.set_up import AnyTrain, HobPlan, SetUp, SetUpKind, 
 from valleywind.core.hobbing.setting import BlankMaterial, hob_pitch_diameter, swivel, travel
 from valleywind.core.teeth.ask_line import spell_pitch
 from valleywind.core.trains.direction import Hand
-from valleywind.core.units import spell
+from valleywind.core.units import spell, spell_degrees
 from valleywind.wording.hobbing import answers as words
 from valleywind.wording.hobbing import setting, teeth
 from valleywind.wording.hobbing.boxes import BOX_SHAFTS, BOXES
@@ -168,8 +168,8 @@ def ask_out(ask: HobAsk, machine: Hobber | None, units: Units) -> HobAskOut:
         description=words.description(ask, units),
         teeth=str(ask.teeth),
         pitch=spell_pitch(ask.pitch) if ask.pitch else "",
-        angle="" if ask.angle is None else f"{spell(ask.angle)}°",
-        helix=f"{spell(ask.helix)}°" if ask.helical else "",
+        angle="" if ask.angle is None else spell_degrees(ask.angle),
+        helix=spell_degrees(ask.helix) if ask.helical else "",
         hand=ask.hand.value if ask.hand else "",
         face=mm(ask.face),
         starts=str(ask.starts) if ask.starts > 1 else "",

@@ -23,7 +23,7 @@ from valleywind.core.lathe.pickup import pick_up
 from valleywind.core.lathe.plan import Candidate, Plan, right_handed
 from valleywind.core.lathe.thread import Ask, FeedAsk
 from valleywind.core.trains.planner import Order, ShortfallCause
-from valleywind.core.units import spell
+from valleywind.core.units import spell, spell_degrees
 from valleywind.wording import numbers
 from valleywind.wording.lathe import answers as words
 from valleywind.wording.lathe import pickup
@@ -305,7 +305,7 @@ def ask_out(ask: Ask, units: Units) -> AskOut:
         engagement=f"{spell(ask.engagement)} mm" if ask.engagement is not None else "",
         usual_engagement=numbers.short_length(ask.length, units),
         flanks=spell(angle) if ask.flanks is not None else "",
-        usual_flanks=words.flanks(ask) if ask.worm is None else f"{spell(angle)}°",
+        usual_flanks=words.flanks(ask) if ask.worm is None else spell_degrees(angle),
         fit_class=ask.fit_class or "",
         fit_classes=list(CLASSES[fit_system(ask.series)]) if judged_by_fit else [],
         within=within,

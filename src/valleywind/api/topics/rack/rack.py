@@ -19,7 +19,7 @@ from valleywind.api.versions import as_text
 from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.pile import Condition, parse_pile
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, WheelFamily, allowed_angle
-from valleywind.core.units import parse_length, parse_number
+from valleywind.core.units import parse_degrees, parse_length, parse_number
 from valleywind.shop import machines, rack
 from valleywind.shop.models import MachineRow, WheelFamilyRow, WheelRow
 from valleywind.wording.rack import rack as words
@@ -335,7 +335,7 @@ def add_family(family: FamilyIn, session: ToWrite) -> RackFamily:
     wanted = WheelFamily(
         family.name.strip(),
         Pitch(PitchSystem(family.system), parse_number(family.pitch, "pitch")),
-        allowed_angle(parse_number(family.angle.removesuffix("°"), "angle")),
+        allowed_angle(parse_degrees(family.angle, "angle")),
         size(family.bore, "bore"),
         size(family.key, "key"),
         size(family.face, "face"),

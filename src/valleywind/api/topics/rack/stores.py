@@ -14,7 +14,7 @@ from valleywind.core.refusal import Refusal
 from valleywind.core.teeth.cutters import Cutter, read_range, sets
 from valleywind.core.teeth.pile import MOST_OF_ONE_COUNT, Condition
 from valleywind.core.teeth.pitch import Pitch, PitchSystem, allowed_angle
-from valleywind.core.units import parse_length, parse_number, parse_whole, spell
+from valleywind.core.units import parse_degrees, parse_length, parse_number, parse_whole, spell
 from valleywind.shop import stores
 from valleywind.shop.models import BarRow, CutterRow
 from valleywind.wording.rack import stores as words
@@ -183,7 +183,7 @@ def _saved(session: ToWrite, number: int | None, typed: CutterIn) -> CutterOut:
     lowest, highest = read_range(typed.range)
     wanted = Cutter(
         Pitch(PitchSystem(typed.system), parse_number(typed.pitch, "pitch")),
-        allowed_angle(parse_number(typed.angle.removesuffix("°"), "angle")),
+        allowed_angle(parse_degrees(typed.angle, "angle")),
         lowest, highest, typed.engraved.strip(), typed.condition, _size(typed.bore, "bore"),
         _size(typed.depth, "depth"), parse_whole(typed.count, "count", 0, MOST_OF_ONE_COUNT),
     )  # fmt: skip

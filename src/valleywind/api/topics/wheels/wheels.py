@@ -26,7 +26,7 @@ from valleywind.core.teeth.pile import Condition
 from valleywind.core.teeth.pitch import MOST_TEETH, WheelFamily, allowed_angle
 from valleywind.core.teeth.sizes import Sizes, check_bore, helping_shift, meeting, read_shift, sizes
 from valleywind.core.teeth.tools import over_a_chord, over_a_span, over_two_pins
-from valleywind.core.units import parse_length, parse_number, parse_offset, parse_whole
+from valleywind.core.units import parse_degrees, parse_length, parse_offset, parse_whole
 from valleywind.formats.pictures import wheel_picture
 from valleywind.shop import rack, stores
 from valleywind.wording import wheels as words
@@ -144,9 +144,7 @@ def wanted(
     wheel = read_wheel(ask)
     known, row_id, machine, hub = family_for(session, family, wheel.machine)
     if wheel.pitch is not None:
-        turned = wheel.angle or (
-            allowed_angle(parse_number(angle.removesuffix("°"), "angle")) if angle.strip() else _PLAIN_ANGLE
-        )
+        turned = wheel.angle or (allowed_angle(parse_degrees(angle, "angle")) if angle.strip() else _PLAIN_ANGLE)
         zero = Fraction(0)
         known = WheelFamily("", wheel.pitch, turned, zero, zero, zero, wheel.addendum)
         row_id, machine, hub = None, "", zero
